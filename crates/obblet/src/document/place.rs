@@ -1,0 +1,81 @@
+//! Where something stands in the source it was read from.
+
+use serde::{Deserialize, Serialize};
+use std::sync::Arc;
+
+/// A span of bytes in the text a reader worked on.
+///
+/// For Word files, whose text is spread over XML parts, `start` and `end` count paragraphs of the
+/// main part instead; [`SourceMap`] knows which of the two it is.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+pub struct Place {
+    /// Offset of the first byte.
+    pub start: u32,
+    /// Offset just behind the last byte.
+    pub end: u32,
+    /// Which source: 0 is the file itself, higher numbers are files it included.
+    pub source: u32,
+}
+
+impl Place {
+    /// The span `start..end` of the main source. Offsets past 4 GiB are held at the limit.
+    #[must_use]
+    pub fn new(start: usize, end: usize) -> Self {
+        let clamp = |offset: usize| u32::try_from(offset).unwrap_or(u32::MAX);
+        Self { start: clamp(start), end: clamp(end), source: 0 }
+    }
+}
+
+/// A line and a column, both counted from 1.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+pub struct Position {
+    /// The line; for a Word file, the paragraph.
+    pub line: u32,
+    /// The column in characters.
+    pub column: u32,
+}
+
+/// What turns a [`Place`] into a line and a column, when somebody wants to see it.
+#[derive(Debug, Clone, Default)]
+pub enum SourceMap {
+    /// Nothing is known about the source.
+    #[default]
+    None,
+    /// The decoded text that places count bytes of.
+    Text(Arc<str>),
+    /// A packaged format: places count paragraphs.
+    Paragraphs,
+}
+
+impl SourceMap {
+    /// The line and column at which `place` starts, or `None` when that cannot be told.
+    #[must_use]
+    pub fn position(&self, place: Place) -> Option<Position> {
+        match self {
+            _ if place.source != 0 => None,
+            Self::None => None,
+            Self::Paragraphs => Some(Position { line: place.start.saturating_add(1), column: 1 }),
+            Self::Text(text) => Some(position_in(text, place.start as usize)),
+        }
+    }
+
+    /// The line of text that holds `position`, for an excerpt.
+    #[must_use]
+    pub fn line(&self, position: Position) -> Option<&str> {
+        let Self::Text(text) = self else { return None };
+        text.lines().nth(position.line.saturating_sub(1) as usize)
+    }
+}
+
+fn position_in(text: &str, offset: usize) -> Position {
+    let mut offset = offset.min(text.len());
+    while !text.is_char_boundary(offset) {
+        offset -= 1;
+    }
+    let before = text.get(..offset).unwrap_or_default();
+    let line = memchr::memchr_iter(b'\n', before.as_bytes()).count() + 1;
+    let line_start = before.rfind('\n').map_or(0, |newline| newline + 1);
+    let column = before.get(line_start..).unwrap_or_default().chars().count() + 1;
+    let clamp = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
+    Position { line: clamp(line), column: clamp(column) }
+}

@@ -1,0 +1,289 @@
+//! Going through a tree without recursion, for reading and for changing it.
+
+use super::{Block, BlockKind, Cell, GroupRole, Inline, ListItem, Row, RowGroupKind};
+
+/// What a walk comes by.
+#[derive(Debug, Clone, Copy)]
+pub enum Node<'a> {
+    /// A block.
+    Block(&'a Block),
+    /// An item of a bulleted or numbered list.
+    Item(&'a ListItem),
+    /// A table row, with the kind of its group.
+    Row(RowGroupKind, &'a Row),
+    /// A table cell.
+    Cell(&'a Cell),
+    /// An inline.
+    Inline(&'a Inline),
+}
+
+/// One step of a walk.
+#[derive(Debug, Clone, Copy)]
+pub enum Visit<'a> {
+    /// The node begins; its parts come next.
+    Enter(Node<'a>),
+    /// The node's parts are over. Every `Enter` has its `Leave`.
+    Leave(Node<'a>),
+}
+
+/// Goes through blocks and all that is in them, in reading order. Notes are not part of it:
+/// walk [`Document::notes`](super::Document::notes) for them.
+///
+/// ```
+/// use obblet::document::{Node, Visit, build::*, walk};
+/// let blocks = vec![bullets(vec![vec![paragraph("weir")], vec![paragraph("sluice")]])];
+/// let items = walk(&blocks).filter(|visit| matches!(visit, Visit::Enter(Node::Item(_))));
+/// assert_eq!(items.count(), 2);
+/// ```
+pub fn walk(blocks: &[Block]) -> Walk<'_> {
+    let mut walk = Walk { stack: Vec::new() };
+    walk.push_blocks(blocks);
+    walk
+}
+
+/// Goes through inlines and all that is in them, in reading order.
+pub(crate) fn walk_inlines(inlines: &[Inline]) -> Walk<'_> {
+    let mut walk = Walk { stack: Vec::new() };
+    walk.push_inlines(inlines);
+    walk
+}
+
+/// The iterator behind [`walk`]. Its memory is the tree's depth times its width, never the call
+/// stack.
+#[derive(Debug, Clone)]
+pub struct Walk<'a> {
+    /// Steps still to come, the next one last.
+    stack: Vec<Visit<'a>>,
+}
+
+impl<'a> Iterator for Walk<'a> {
+    type Item = Visit<'a>;
+
+    fn next(&mut self) -> Option<Visit<'a>> {
+        let visit = self.stack.pop()?;
+        if let Visit::Enter(node) = visit {
+            self.stack.push(Visit::Leave(node));
+            self.push_parts(node);
+        }
+        Some(visit)
+    }
+}
+
+impl<'a> Walk<'a> {
+    fn push_blocks(&mut self, blocks: &'a [Block]) {
+        self.stack.extend(blocks.iter().rev().map(|block| Visit::Enter(Node::Block(block))));
+    }
+
+    fn push_inlines(&mut self, inlines: &'a [Inline]) {
+        self.stack.extend(inlines.iter().rev().map(|inline| Visit::Enter(Node::Inline(inline))));
+    }
+
+    /// Pushes the parts of a node, the first one last, so that it comes off the stack first.
+    fn push_parts(&mut self, node: Node<'a>) {
+        match node {
+            Node::Block(block) => self.push_block_parts(&block.kind),
+            Node::Item(item) => self.push_blocks(&item.content),
+            Node::Row(_, row) => {
+                self.stack.extend(row.cells.iter().rev().map(|cell| Visit::Enter(Node::Cell(cell))))
+            }
+            Node::Cell(cell) => self.push_blocks(&cell.content),
+            Node::Inline(inline) => self.push_inline_parts(inline),
+        }
+    }
+
+    fn push_block_parts(&mut self, kind: &'a BlockKind) {
+        match kind {
+            BlockKind::Paragraph(content) => self.push_inlines(content),
+            BlockKind::Heading(heading) => self.push_inlines(&heading.content),
+            BlockKind::List(list) => {
+                self.stack.extend(list.items.iter().rev().map(|i| Visit::Enter(Node::Item(i))))
+            }
+            BlockKind::DescriptionList(items) => {
+                for item in items.iter().rev() {
+                    item.descriptions.iter().rev().for_each(|blocks| self.push_blocks(blocks));
+                    item.terms.iter().rev().for_each(|term| self.push_inlines(term));
+                }
+            }
+            BlockKind::Quotation(content) => self.push_blocks(content),
+            BlockKind::Verse(lines) => {
+                lines.iter().rev().for_each(|line| self.push_inlines(line));
+            }
+            BlockKind::Table(table) => {
+                for group in table.groups.iter().rev() {
+                    let rows = group.rows.iter().rev();
+                    self.stack.extend(rows.map(|row| Visit::Enter(Node::Row(group.kind, row))));
+                }
+                if let Some(caption) = &table.caption {
+                    self.push_blocks(&caption.content);
+                }
+            }
+            BlockKind::Figure(figure) => {
+                if let Some(caption) = &figure.caption {
+                    self.push_blocks(&caption.content);
+                }
+                self.push_blocks(&figure.content);
+            }
+            BlockKind::Admonition(admonition) => {
+                self.push_blocks(&admonition.content);
+                if let Some(title) = &admonition.title {
+                    self.push_inlines(title);
+                }
+            }
+            BlockKind::Group(group) => {
+                self.push_blocks(&group.content);
+                if let GroupRole::Disclosure(summary) = &group.role {
+                    self.push_inlines(summary);
+                }
+            }
+            BlockKind::Code(_)
+            | BlockKind::Formula(_)
+            | BlockKind::ThematicBreak
+            | BlockKind::Break(_)
+            | BlockKind::Contents(_)
+            | BlockKind::Bibliography
+            | BlockKind::Foreign(_)
+            | BlockKind::SourceRemark(_) => {}
+        }
+    }
+
+    fn push_inline_parts(&mut self, inline: &'a Inline) {
+        match inline {
+            Inline::Formatted(formatted) => self.push_inlines(&formatted.content),
+            Inline::Link(link) => self.push_inlines(&link.content),
+            Inline::Picture(picture) => self.push_inlines(&picture.alternative),
+            Inline::Reference(reference) => self.push_inlines(&reference.stored),
+            Inline::Citation(citation) => {
+                for cite in citation.works.iter().rev() {
+                    self.push_inlines(&cite.behind);
+                    self.push_inlines(&cite.before);
+                }
+            }
+            Inline::Ruby(ruby) => {
+                self.push_inlines(&ruby.reading);
+                self.push_inlines(&ruby.base);
+            }
+            Inline::Text(_)
+            | Inline::Break(_)
+            | Inline::Code(_)
+            | Inline::NoteMark(_)
+            | Inline::CommentMark(_)
+            | Inline::Anchor(_)
+            | Inline::Formula(_)
+            | Inline::CheckBox(_)
+            | Inline::Timestamp(_)
+            | Inline::Foreign(_) => {}
+        }
+    }
+}
+
+/// Calls `change` with every list of blocks, the outermost first. What `change` puts in is
+/// visited too.
+pub fn walk_blocks_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(&mut Vec<Block>)) {
+    let mut pending = vec![blocks];
+    let mut inlines = Vec::new();
+    while let Some(list) = pending.pop() {
+        change(list);
+        for block in list {
+            parts_mut(block, &mut pending, &mut inlines);
+        }
+        inlines.clear();
+    }
+}
+
+/// Calls `change` with every list of inlines, outer lists before the lists inside them.
+pub fn walk_inlines_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(&mut Vec<Inline>)) {
+    let mut pending_blocks = vec![blocks];
+    let mut pending_inlines = Vec::new();
+    loop {
+        if let Some(list) = pending_inlines.pop() {
+            let list: &mut Vec<Inline> = list;
+            change(list);
+            list.iter_mut().for_each(|inline| inline_parts_mut(inline, &mut pending_inlines));
+        } else if let Some(list) = pending_blocks.pop() {
+            for block in list {
+                parts_mut(block, &mut pending_blocks, &mut pending_inlines);
+            }
+        } else {
+            return;
+        }
+    }
+}
+
+/// Gathers the lists of blocks and of inlines that stand directly in a block.
+fn parts_mut<'a>(
+    block: &'a mut Block,
+    blocks: &mut Vec<&'a mut Vec<Block>>,
+    inlines: &mut Vec<&'a mut Vec<Inline>>,
+) {
+    match &mut block.kind {
+        BlockKind::Paragraph(content) => inlines.push(content),
+        BlockKind::Heading(heading) => inlines.push(&mut heading.content),
+        BlockKind::List(list) => {
+            blocks.extend(list.items.iter_mut().map(|item| &mut item.content));
+        }
+        BlockKind::DescriptionList(items) => {
+            for item in items {
+                inlines.extend(&mut item.terms);
+                blocks.extend(&mut item.descriptions);
+            }
+        }
+        BlockKind::Quotation(content) => blocks.push(content),
+        BlockKind::Verse(lines) => inlines.extend(lines),
+        BlockKind::Table(table) => {
+            blocks.extend(table.caption.as_mut().map(|caption| &mut caption.content));
+            let rows = table.groups.iter_mut().flat_map(|group| &mut group.rows);
+            blocks.extend(rows.flat_map(|row| &mut row.cells).map(|cell| &mut cell.content));
+        }
+        BlockKind::Figure(figure) => {
+            blocks.push(&mut figure.content);
+            blocks.extend(figure.caption.as_mut().map(|caption| &mut caption.content));
+        }
+        BlockKind::Admonition(admonition) => {
+            inlines.extend(&mut admonition.title);
+            blocks.push(&mut admonition.content);
+        }
+        BlockKind::Group(group) => {
+            if let GroupRole::Disclosure(summary) = &mut group.role {
+                inlines.push(summary);
+            }
+            blocks.push(&mut group.content);
+        }
+        BlockKind::Code(_)
+        | BlockKind::Formula(_)
+        | BlockKind::ThematicBreak
+        | BlockKind::Break(_)
+        | BlockKind::Contents(_)
+        | BlockKind::Bibliography
+        | BlockKind::Foreign(_)
+        | BlockKind::SourceRemark(_) => {}
+    }
+}
+
+fn inline_parts_mut<'a>(inline: &'a mut Inline, lists: &mut Vec<&'a mut Vec<Inline>>) {
+    match inline {
+        Inline::Formatted(formatted) => lists.push(&mut formatted.content),
+        Inline::Link(link) => lists.push(&mut link.content),
+        Inline::Picture(picture) => lists.push(&mut picture.alternative),
+        Inline::Reference(reference) => lists.push(&mut reference.stored),
+        Inline::Citation(citation) => {
+            for cite in &mut citation.works {
+                lists.push(&mut cite.before);
+                lists.push(&mut cite.behind);
+            }
+        }
+        Inline::Ruby(ruby) => {
+            lists.push(&mut ruby.base);
+            lists.push(&mut ruby.reading);
+        }
+        Inline::Text(_)
+        | Inline::Break(_)
+        | Inline::Code(_)
+        | Inline::NoteMark(_)
+        | Inline::CommentMark(_)
+        | Inline::Anchor(_)
+        | Inline::Formula(_)
+        | Inline::CheckBox(_)
+        | Inline::Timestamp(_)
+        | Inline::Foreign(_) => {}
+    }
+}

@@ -1,0 +1,358 @@
+//! The codes of all findings, with their severity and their words.
+
+use serde::Serialize;
+use std::fmt;
+
+/// What sort of finding it is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Severity {
+    /// Something in the source is not in the output.
+    Lost,
+    /// Something is in the output in another form.
+    Changed,
+    /// Something was mended.
+    Repaired,
+    /// Something is wrong with the source; nothing was lost.
+    Problem,
+}
+
+impl fmt::Display for Severity {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        out.write_str(match self {
+            Self::Lost => "lost",
+            Self::Changed => "changed",
+            Self::Repaired => "repaired",
+            Self::Problem => "problem",
+        })
+    }
+}
+
+/// What happened. Names are stable: a script may rely on them.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[non_exhaustive]
+#[allow(missing_docs, reason = "each is explained by its message in the table below")]
+pub enum Code {
+    // Any source.
+    BytesReplaced,
+    NestingTooDeep,
+    SourceEmpty,
+    // Markdown.
+    ExpansionLimit,
+    FenceUnclosed,
+    FrontMatterBroken,
+    LinkDefinitionDuplicate,
+    LinkDefinitionMissing,
+    TableCellsSurplus,
+    TableTooWide,
+    // Word.
+    ElementUnknown,
+    EquationFlattened,
+    FieldFlattened,
+    LooksNotRead,
+    NoteMissing,
+    NumberingMissing,
+    ObjectNotCarried,
+    PartMissing,
+    PartNotRead,
+    PictureKindUnusual,
+    PictureMissing,
+    RelationMissing,
+    XmlBroken,
+    // HTML.
+    AddressBroken,
+    AddressUnsafe,
+    AlternativeMissing,
+    AttributeDropped,
+    ElementDropped,
+    ElementUnwrapped,
+    ForeignMarkupLost,
+    FormulaAsSource,
+    HeadingLevelLowered,
+    HtmlRepaired,
+    IdDuplicate,
+    NodeNotCarried,
+    NumberPatternLost,
+    // Folders.
+    AnchorBroken,
+    LinkBroken,
+    ReaderMissing,
+}
+
+use Severity::{Changed, Lost, Problem, Repaired};
+
+/// One row a code, in the order of the enum; `{}` stands for the subject.
+const TABLE: &[(Code, &str, Severity, &str)] = &[
+    (
+        Code::BytesReplaced,
+        "bytes-replaced",
+        Problem,
+        "bytes that are no text in {} were replaced by U+FFFD",
+    ),
+    (
+        Code::NestingTooDeep,
+        "nesting-too-deep",
+        Changed,
+        "nested too deep; what is deeper was moved up to the deepest level that is kept",
+    ),
+    (Code::SourceEmpty, "source-empty", Problem, "the source is empty"),
+    (
+        Code::ExpansionLimit,
+        "expansion-limit",
+        Changed,
+        "references to long link definitions would blow the output up; from here on they stay text",
+    ),
+    (
+        Code::FenceUnclosed,
+        "fence-unclosed",
+        Problem,
+        "the code fence is never closed; the rest of its container is code",
+    ),
+    (
+        Code::FrontMatterBroken,
+        "front-matter-broken",
+        Problem,
+        "the front matter cannot be read and was kept as it is: {}",
+    ),
+    (
+        Code::LinkDefinitionDuplicate,
+        "link-definition-duplicate",
+        Problem,
+        "the link label “{}” is defined again; the first definition holds",
+    ),
+    (
+        Code::LinkDefinitionMissing,
+        "link-definition-missing",
+        Problem,
+        "there is no definition of the link label “{}”; the brackets stay text",
+    ),
+    (
+        Code::TableCellsSurplus,
+        "table-cells-surplus",
+        Lost,
+        "the row has more cells than the table's head; the surplus cells were dropped: {}",
+    ),
+    (
+        Code::TableTooWide,
+        "table-too-wide",
+        Changed,
+        "short rows of a very wide table are not filled up with empty cells",
+    ),
+    (
+        Code::ElementUnknown,
+        "element-unknown",
+        Lost,
+        "the element “{}” is not known to this reader; what it says by itself was dropped",
+    ),
+    (
+        Code::EquationFlattened,
+        "equation-flattened",
+        Changed,
+        "an equation was reduced to its characters: {}",
+    ),
+    (
+        Code::FieldFlattened,
+        "field-flattened",
+        Changed,
+        "the field “{}” was replaced by its last stored result",
+    ),
+    (
+        Code::LooksNotRead,
+        "looks-not-read",
+        Changed,
+        "looks that are not read yet were dropped: {}",
+    ),
+    (Code::NoteMissing, "note-missing", Problem, "there is no note with the number {}"),
+    (
+        Code::NumberingMissing,
+        "numbering-missing",
+        Problem,
+        "there is no list definition {}; its paragraphs were read as bulleted items",
+    ),
+    (
+        Code::ObjectNotCarried,
+        "object-not-carried",
+        Lost,
+        "an object that this reader does not carry was dropped: {}",
+    ),
+    (Code::PartMissing, "part-missing", Problem, "the package has no part {}"),
+    (
+        Code::PartNotRead,
+        "part-not-read",
+        Lost,
+        "the part {} is not read; what it says was dropped",
+    ),
+    (
+        Code::PictureKindUnusual,
+        "picture-kind-unusual",
+        Problem,
+        "browsers do not show pictures of this kind: {}",
+    ),
+    (Code::PictureMissing, "picture-missing", Lost, "there is no picture {}"),
+    (
+        Code::RelationMissing,
+        "relation-missing",
+        Problem,
+        "the package has no relationship {}; the link was dropped, its text kept",
+    ),
+    (
+        Code::XmlBroken,
+        "xml-broken",
+        Lost,
+        "the XML breaks off; what follows was not read: {}",
+    ),
+    (
+        Code::AddressBroken,
+        "address-broken",
+        Changed,
+        "the link or picture leads nowhere: “{}” is no address; its text was kept",
+    ),
+    (
+        Code::AddressUnsafe,
+        "address-unsafe",
+        Changed,
+        "an address that may run code was removed: {}",
+    ),
+    (
+        Code::AlternativeMissing,
+        "alternative-missing",
+        Problem,
+        "the picture {} has no alternative text",
+    ),
+    (
+        Code::AttributeDropped,
+        "attribute-dropped",
+        Lost,
+        "the attribute “{}” is not allowed in the output and was dropped",
+    ),
+    (
+        Code::ElementDropped,
+        "element-dropped",
+        Lost,
+        "the element “{}” is not allowed in the output and was dropped with all it held",
+    ),
+    (
+        Code::ElementUnwrapped,
+        "element-unwrapped",
+        Changed,
+        "the element “{}” may not stand in the output, or not there; only what it held was kept",
+    ),
+    (
+        Code::ForeignMarkupLost,
+        "foreign-markup-lost",
+        Lost,
+        "markup of the format “{}” has no place in the output and was dropped",
+    ),
+    (
+        Code::FormulaAsSource,
+        "formula-as-source",
+        Changed,
+        "a formula is shown as its {} source",
+    ),
+    (
+        Code::HeadingLevelLowered,
+        "heading-level-lowered",
+        Changed,
+        "HTML has six heading levels; a heading of level {} became one of level 6",
+    ),
+    (
+        Code::HtmlRepaired,
+        "html-repaired",
+        Repaired,
+        "HTML in the source was not well formed and was mended: {}",
+    ),
+    (
+        Code::IdDuplicate,
+        "id-duplicate",
+        Repaired,
+        "the id “{}” is used more than once; a later one got a number",
+    ),
+    (
+        Code::NodeNotCarried,
+        "node-not-carried",
+        Lost,
+        "the output has no place for {}",
+    ),
+    (
+        Code::NumberPatternLost,
+        "number-pattern-lost",
+        Changed,
+        "list numbers of the form “{}” are shown by their last part only",
+    ),
+    (
+        Code::AnchorBroken,
+        "anchor-broken",
+        Problem,
+        "the link leads to a page that has no such place: {}",
+    ),
+    (Code::LinkBroken, "link-broken", Problem, "the link leads to no file of this folder: {}"),
+    (
+        Code::ReaderMissing,
+        "reader-missing",
+        Changed,
+        "documents of this format cannot be read yet; the file was copied as it is: {}",
+    ),
+];
+
+impl Code {
+    /// All codes, in the order of the enum.
+    pub fn all() -> impl Iterator<Item = Self> {
+        TABLE.iter().map(|row| row.0)
+    }
+
+    fn row(self) -> &'static (Self, &'static str, Severity, &'static str) {
+        // A test makes sure that the table has every code at its own index.
+        &TABLE[self as usize]
+    }
+
+    /// The stable name, for example `fence-unclosed`.
+    #[must_use]
+    pub fn name(self) -> &'static str {
+        self.row().1
+    }
+
+    /// The severity of every finding with this code.
+    #[must_use]
+    pub fn severity(self) -> Severity {
+        self.row().2
+    }
+
+    /// The words, with `{}` where the subject goes.
+    #[must_use]
+    pub fn message(self) -> &'static str {
+        self.row().3
+    }
+}
+
+impl fmt::Display for Code {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        out.write_str(self.name())
+    }
+}
+
+impl Serialize for Code {
+    fn serialize<S: serde::Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.serialize_str(self.name())
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_table_has_every_code_at_its_own_index_under_its_own_name() {
+        for (index, (code, name, _, message)) in TABLE.iter().enumerate() {
+            assert_eq!(*code as usize, index, "{name}");
+            let variant: String = name.split('-').map(capitalised).collect();
+            assert_eq!(format!("{code:?}"), variant);
+            assert!(!message.ends_with('.'), "{name}: messages are not sentences");
+        }
+        assert_eq!(TABLE.len(), Code::ReaderMissing as usize + 1, "the last code of the enum");
+    }
+
+    fn capitalised(word: &str) -> String {
+        let (first, rest) = word.split_at(1);
+        first.to_uppercase() + rest
+    }
+}

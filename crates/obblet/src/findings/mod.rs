@@ -1,0 +1,249 @@
+//! Findings: what a conversion has to say about what it could not carry, changed or mended.
+//!
+//! A finding is a stable [`Code`], a place in the source, and what it is about. The words people
+//! read come from one table ([`Code::message`]), the line and column are worked out when
+//! somebody looks.
+
+mod codes;
+
+pub use codes::{Code, Severity};
+
+use crate::document::{CompactString, Place, Position, SourceMap};
+use serde::Serialize;
+use std::collections::HashMap;
+use std::fmt;
+
+/// How many findings of one code are kept one by one; later ones are only counted, on the last.
+pub const FINDINGS_PER_CODE: u32 = 500;
+
+/// One thing a conversion has to say.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct Finding {
+    /// What happened.
+    pub code: Code,
+    /// What it happened to: an element's name, a label, a key.
+    pub subject: Option<CompactString>,
+    /// Where, in the source.
+    #[serde(skip)]
+    pub place: Option<Place>,
+    /// A second place that explains the first, for example where a name was first defined.
+    #[serde(skip)]
+    pub also: Option<Place>,
+    /// Line and column of `place`, once [`Findings::locate`] has run.
+    pub position: Option<Position>,
+    /// Line and column of `also`, once [`Findings::locate`] has run.
+    pub also_position: Option<Position>,
+    /// How many times it happened.
+    pub count: u32,
+}
+
+impl Finding {
+    /// Whether something was lost, changed, repaired, or is a problem of the source.
+    #[must_use]
+    pub fn severity(&self) -> Severity {
+        self.code.severity()
+    }
+
+    /// What happened, in words, without the place.
+    #[must_use]
+    pub fn message(&self) -> String {
+        let mut message = match &self.subject {
+            Some(subject) => self.code.message().replace("{}", subject),
+            None => self.code.message().replace(" “{}”", "").replace("{}", "something"),
+        };
+        if let Some(first) = self.also_position {
+            message.push_str(&format!(" (first at {}:{})", first.line, first.column));
+        }
+        if self.count > 1 {
+            message.push_str(&format!(" ({} times)", self.count));
+        }
+        message
+    }
+
+    /// The finding as one line that begins with the file, for example
+    /// `guide.md:12:3: problem: the code fence is never closed [fence-unclosed]`.
+    #[must_use]
+    pub fn line(&self, file: &str) -> String {
+        Line { finding: self, file }.to_string()
+    }
+}
+
+struct Line<'a> {
+    finding: &'a Finding,
+    file: &'a str,
+}
+
+impl fmt::Display for Line<'_> {
+    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let Self { finding, file } = self;
+        write!(out, "{file}:")?;
+        if let Some(position) = finding.position {
+            write!(out, "{}:{}:", position.line, position.column)?;
+        }
+        write!(out, " {}: {} [{}]", finding.severity(), finding.message(), finding.code)
+    }
+}
+
+/// The findings of one step.
+#[derive(Debug, Clone, Default)]
+pub struct Findings {
+    list: Vec<Finding>,
+    /// How many of each code are in the list, and where the last one is.
+    counts: HashMap<Code, (u32, usize)>,
+    /// Findings that are counted by subject instead of listed one by one.
+    by_subject: HashMap<(Code, CompactString), usize>,
+}
+
+impl Findings {
+    /// No findings yet.
+    #[must_use]
+    pub fn new() -> Self {
+        Self::default()
+    }
+
+    /// Says that something happened at a place.
+    pub fn add(&mut self, code: Code, place: Option<Place>) {
+        self.push(code, None, place, None);
+    }
+
+    /// Says that something happened to a named thing.
+    pub fn add_about(&mut self, code: Code, subject: &str, place: Option<Place>) {
+        self.push(code, Some(subject.into()), place, None);
+    }
+
+    /// Says that something happened to a named thing that another place explains.
+    pub fn add_pair(&mut self, code: Code, subject: &str, place: Place, also: Place) {
+        self.push(code, Some(subject.into()), Some(place), Some(also));
+    }
+
+    /// Like [`add_about`](Self::add_about), but once a subject: later ones are counted on it.
+    pub fn count(&mut self, code: Code, subject: &str, place: Option<Place>) {
+        match self.by_subject.get(&(code, subject.into())) {
+            Some(&index) => {
+                if let Some(finding) = self.list.get_mut(index) {
+                    finding.count = finding.count.saturating_add(1);
+                }
+            }
+            None => {
+                let before = self.list.len();
+                self.push(code, Some(subject.into()), place, None);
+                if self.list.len() > before {
+                    self.by_subject.insert((code, subject.into()), before);
+                }
+            }
+        }
+    }
+
+    fn push(
+        &mut self,
+        code: Code,
+        subject: Option<CompactString>,
+        place: Option<Place>,
+        also: Option<Place>,
+    ) {
+        let (count, last) = self.counts.entry(code).or_default();
+        if *count >= FINDINGS_PER_CODE {
+            if let Some(finding) = self.list.get_mut(*last) {
+                finding.count = finding.count.saturating_add(1);
+            }
+            return;
+        }
+        *count += 1;
+        *last = self.list.len();
+        let finding =
+            Finding { code, subject, place, also, position: None, also_position: None, count: 1 };
+        self.list.push(finding);
+    }
+
+    /// Works out lines and columns from a source, for findings that have none yet.
+    pub fn locate(&mut self, map: &SourceMap) {
+        for finding in &mut self.list {
+            let position = |place: Option<Place>| place.and_then(|place| map.position(place));
+            finding.position = finding.position.or_else(|| position(finding.place));
+            finding.also_position = finding.also_position.or_else(|| position(finding.also));
+        }
+    }
+
+    /// Adds the findings of a later step.
+    pub fn extend(&mut self, later: Findings) {
+        self.list.extend(later.list);
+        // The indices of both sides no longer hold; counting starts anew.
+        self.counts.clear();
+        self.by_subject.clear();
+    }
+
+    /// Sorts by place, findings without one last; findings at one place keep their order.
+    pub fn sort(&mut self) {
+        self.list.sort_by_key(|finding| (finding.place.is_none(), finding.place));
+        self.counts.clear();
+        self.by_subject.clear();
+    }
+
+    /// True when there is nothing to say.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.list.is_empty()
+    }
+
+    /// The findings, in the order they were made.
+    pub fn iter(&self) -> std::slice::Iter<'_, Finding> {
+        self.list.iter()
+    }
+
+    /// The findings as a list.
+    #[must_use]
+    pub fn into_vec(self) -> Vec<Finding> {
+        self.list
+    }
+}
+
+impl<'a> IntoIterator for &'a Findings {
+    type Item = &'a Finding;
+    type IntoIter = std::slice::Iter<'a, Finding>;
+
+    fn into_iter(self) -> Self::IntoIter {
+        self.iter()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_line_says_where_what_and_which_code() {
+        let mut findings = Findings::new();
+        findings.add(Code::FenceUnclosed, Some(Place::new(5, 8)));
+        findings.add_pair(
+            Code::LinkDefinitionDuplicate,
+            "weir",
+            Place::new(9, 12),
+            Place::new(0, 4),
+        );
+        findings.locate(&SourceMap::Text("tide\n```\nmill\n".into()));
+        let lines: Vec<String> = findings.iter().map(|finding| finding.line("log.md")).collect();
+        assert_eq!(
+            lines,
+            [
+                "log.md:2:1: problem: the code fence is never closed; the rest of its container is \
+                 code [fence-unclosed]",
+                "log.md:3:1: problem: the link label “weir” is defined again; the first definition \
+                 holds (first at 1:1) [link-definition-duplicate]",
+            ]
+        );
+    }
+
+    #[test]
+    fn findings_of_one_subject_are_counted_and_each_code_is_capped() {
+        let mut findings = Findings::new();
+        for _ in 0..3 {
+            findings.count(Code::ElementUnknown, "w:odd", None);
+        }
+        for _ in 0..FINDINGS_PER_CODE + 7 {
+            findings.add(Code::FenceUnclosed, None);
+        }
+        assert_eq!(findings.iter().next().map(|finding| finding.count), Some(3));
+        assert_eq!(findings.iter().len(), 1 + FINDINGS_PER_CODE as usize);
+        assert_eq!(findings.iter().last().map(|finding| finding.count), Some(8));
+    }
+}

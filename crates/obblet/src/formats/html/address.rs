@@ -1,0 +1,122 @@
+//! Addresses: what may stand in `href` and `src`, and how it is spelled.
+
+use url::Url;
+
+/// Why an address cannot go out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum BadAddress {
+    /// It may run code.
+    Unsafe,
+    /// It is none.
+    Broken,
+}
+
+/// What an address is for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum AddressUse {
+    Link,
+    Picture,
+}
+
+/// Whether an address may go out.
+pub(super) fn check(address: &str, used_for: AddressUse) -> Result<(), BadAddress> {
+    let Some(scheme) = scheme(address) else { return Ok(()) };
+    match scheme.as_str() {
+        "javascript" | "vbscript" | "livescript" | "mocha" => Err(BadAddress::Unsafe),
+        "data" if used_for == AddressUse::Picture && is_picture_data(address) => Ok(()),
+        "data" => Err(BadAddress::Unsafe),
+        "http" | "https" | "ftp" | "ws" | "wss" if Url::parse(address).is_err() => {
+            Err(BadAddress::Broken)
+        }
+        _ => Ok(()),
+    }
+}
+
+/// The scheme as a browser sees it: it ignores leading control characters and spaces, and tabs
+/// and line endings anywhere (URL Standard, basic URL parser).
+fn scheme(address: &str) -> Option<String> {
+    let mut seen = address
+        .trim_start_matches(|c: char| c <= ' ')
+        .chars()
+        .filter(|c| !matches!(c, '\t' | '\n' | '\r'));
+    let mut scheme = String::new();
+    loop {
+        match seen.next()? {
+            ':' if !scheme.is_empty() => return Some(scheme),
+            c if c.is_ascii_alphabetic() => scheme.push(c.to_ascii_lowercase()),
+            c @ ('0'..='9' | '+' | '-' | '.') if !scheme.is_empty() => scheme.push(c),
+            _ => return None,
+        }
+    }
+}
+
+/// Pictures inside an address; SVG is left out because it may hold scripts.
+fn is_picture_data(address: &str) -> bool {
+    let lower = address.trim_start().get(..32.min(address.len())).unwrap_or_default().to_ascii_lowercase();
+    ["png", "jpeg", "gif", "webp", "avif"].iter().any(|kind| {
+        lower.strip_prefix("data:image/").is_some_and(|rest| {
+            rest.strip_prefix(kind).is_some_and(|rest| rest.starts_with([';', ',']))
+        })
+    })
+}
+
+/// Adds an address, with every character that an address may not hold percent-encoded (URL
+/// Standard, code points); what is encoded already stays as it is.
+pub(super) fn push_address(out: &mut String, address: &str) {
+    const HEX: &[u8; 16] = b"0123456789ABCDEF";
+    let bytes = address.as_bytes();
+    for (at, &byte) in bytes.iter().enumerate() {
+        match byte {
+            b'&' => out.push_str("&amp;"),
+            b'\'' => out.push_str("&#39;"),
+            b'a'..=b'z' | b'A'..=b'Z' | b'0'..=b'9' => out.push(byte as char),
+            b'-' | b'_' | b'.' | b'~' | b'!' | b'*' | b'(' | b')' | b';' | b':' | b'@' | b'='
+            | b'+' | b'$' | b',' | b'/' | b'?' | b'#' => out.push(byte as char),
+            b'%' if is_encoded(bytes, at) => out.push('%'),
+            _ => {
+                out.push('%');
+                out.push(HEX[usize::from(byte >> 4)] as char);
+                out.push(HEX[usize::from(byte & 15)] as char);
+            }
+        }
+    }
+}
+
+fn is_encoded(bytes: &[u8], at: usize) -> bool {
+    bytes.get(at + 1..at + 3).is_some_and(|two| two.iter().all(u8::is_ascii_hexdigit))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn only_addresses_that_run_nothing_go_out() {
+        use AddressUse::{Link, Picture};
+        let cases = [
+            ("guide.html#setup", Link, Ok(())),
+            ("https://mill.example/a?b=c", Link, Ok(())),
+            ("mailto:ring@mill.example", Link, Ok(())),
+            ("made-up:thing", Link, Ok(())),
+            ("JaVaScRiPt:alert(1)", Link, Err(BadAddress::Unsafe)),
+            (" \u{1}java\nscript\t:alert(1)", Link, Err(BadAddress::Unsafe)),
+            ("data:text/html,x", Link, Err(BadAddress::Unsafe)),
+            ("data:image/png;base64,AA", Picture, Ok(())),
+            ("data:image/svg+xml,<svg>", Picture, Err(BadAddress::Unsafe)),
+            ("http://[x", Link, Err(BadAddress::Broken)),
+        ];
+        for (address, used_for, expected) in cases {
+            assert_eq!(check(address, used_for), expected, "{address:?}");
+        }
+    }
+
+    #[test]
+    fn addresses_are_encoded_once() {
+        let cases = [("a b", "a%20b"), ("a%20b", "a%20b"), ("50%", "50%25"), ("ä", "%C3%A4")];
+        for (address, expected) in cases {
+            let mut out = String::new();
+            push_address(&mut out, address);
+            assert_eq!(out, expected);
+        }
+    }
+}

@@ -1,0 +1,265 @@
+//! A tree of parsed HTML: html5ever parses, this holds what it found.
+//!
+//! Nodes are numbers into one list and are linked to parent, siblings and first child, so that
+//! every change html5ever asks for takes constant time and dropping the tree never recurses.
+
+use html5ever::interface::{ElemName, ElementFlags, NodeOrText, QuirksMode, TreeSink};
+use html5ever::tendril::{StrTendril, TendrilSink};
+use html5ever::{Attribute, LocalName, Namespace, ParseOpts, QualName, local_name, ns, parse_fragment};
+use std::borrow::Cow;
+use std::cell::{Cell, RefCell};
+
+/// The number of a node; 0 is the document.
+pub(super) type NodeId = usize;
+
+#[derive(Debug)]
+pub(super) enum NodeData {
+    Document,
+    Element { name: QualName, attributes: Vec<Attribute> },
+    Text(StrTendril),
+    /// A comment or processing instruction.
+    Remark,
+}
+
+#[derive(Debug)]
+struct Node {
+    data: NodeData,
+    parent: Option<NodeId>,
+    previous: Option<NodeId>,
+    next: Option<NodeId>,
+    first_child: Option<NodeId>,
+    last_child: Option<NodeId>,
+}
+
+/// A parsed fragment.
+#[derive(Debug)]
+pub(super) struct Dom {
+    nodes: Vec<Node>,
+    /// How many mistakes the parser mended.
+    pub(super) mended: usize,
+}
+
+impl Dom {
+    /// Parses what stands inside a `body`.
+    pub(super) fn of_body(html: &str) -> Self {
+        let context = QualName::new(None, ns!(html), local_name!("body"));
+        parse_fragment(Sink::default(), ParseOpts::default(), context, Vec::new(), false).one(html)
+    }
+
+    /// The element below the document under which the fragment's nodes stand.
+    pub(super) fn root(&self) -> NodeId {
+        self.nodes.first().and_then(|document| document.first_child).unwrap_or_default()
+    }
+
+    pub(super) fn data(&self, id: NodeId) -> &NodeData {
+        self.nodes.get(id).map_or(&NodeData::Document, |node| &node.data)
+    }
+
+    pub(super) fn first_child(&self, id: NodeId) -> Option<NodeId> {
+        self.nodes.get(id)?.first_child
+    }
+
+    pub(super) fn next(&self, id: NodeId) -> Option<NodeId> {
+        self.nodes.get(id)?.next
+    }
+}
+
+/// What html5ever builds the tree through.
+struct Sink {
+    nodes: RefCell<Vec<Node>>,
+    mended: Cell<usize>,
+}
+
+impl Default for Sink {
+    fn default() -> Self {
+        Self { nodes: RefCell::new(vec![node(NodeData::Document)]), mended: Cell::new(0) }
+    }
+}
+
+fn node(data: NodeData) -> Node {
+    Node { data, parent: None, previous: None, next: None, first_child: None, last_child: None }
+}
+
+/// An element's name, out of the sink's cell.
+#[derive(Debug)]
+struct OwnedName(QualName);
+
+impl ElemName for OwnedName {
+    fn ns(&self) -> &Namespace {
+        &self.0.ns
+    }
+
+    fn local_name(&self) -> &LocalName {
+        &self.0.local
+    }
+}
+
+impl Sink {
+    fn add(&self, data: NodeData) -> NodeId {
+        let mut nodes = self.nodes.borrow_mut();
+        nodes.push(node(data));
+        nodes.len() - 1
+    }
+
+    /// Puts a node below `parent`, before `next` or else last.
+    fn insert(&self, parent: NodeId, child: NodeId, next: Option<NodeId>) {
+        self.detach(child);
+        let nodes = &mut *self.nodes.borrow_mut();
+        let previous = match next {
+            Some(next) => nodes[next].previous,
+            None => nodes[parent].last_child,
+        };
+        nodes[child].parent = Some(parent);
+        nodes[child].previous = previous;
+        nodes[child].next = next;
+        match previous {
+            Some(previous) => nodes[previous].next = Some(child),
+            None => nodes[parent].first_child = Some(child),
+        }
+        match next {
+            Some(next) => nodes[next].previous = Some(child),
+            None => nodes[parent].last_child = Some(child),
+        }
+    }
+
+    fn detach(&self, child: NodeId) {
+        let nodes = &mut *self.nodes.borrow_mut();
+        let (parent, previous, next) =
+            (nodes[child].parent.take(), nodes[child].previous.take(), nodes[child].next.take());
+        let Some(parent) = parent else { return };
+        match previous {
+            Some(previous) => nodes[previous].next = next,
+            None => nodes[parent].first_child = next,
+        }
+        match next {
+            Some(next) => nodes[next].previous = previous,
+            None => nodes[parent].last_child = previous,
+        }
+    }
+
+    fn insert_node_or_text(
+        &self,
+        parent: NodeId,
+        child: NodeOrText<NodeId>,
+        next: Option<NodeId>,
+    ) {
+        match child {
+            NodeOrText::AppendNode(child) => self.insert(parent, child, next),
+            NodeOrText::AppendText(text) => {
+                let before = {
+                    let nodes = self.nodes.borrow();
+                    next.map_or(nodes[parent].last_child, |next| nodes[next].previous)
+                };
+                if let Some(before) = before
+                    && let NodeData::Text(last) = &mut self.nodes.borrow_mut()[before].data
+                {
+                    last.push_tendril(&text);
+                    return;
+                }
+                let text = self.add(NodeData::Text(text));
+                self.insert(parent, text, next);
+            }
+        }
+    }
+}
+
+impl TreeSink for Sink {
+    type Handle = NodeId;
+    type Output = Dom;
+    type ElemName<'a> = OwnedName;
+
+    fn finish(self) -> Dom {
+        Dom { nodes: self.nodes.into_inner(), mended: self.mended.get() }
+    }
+
+    fn parse_error(&self, _message: Cow<'static, str>) {
+        self.mended.set(self.mended.get() + 1);
+    }
+
+    fn get_document(&self) -> NodeId {
+        0
+    }
+
+    fn elem_name<'a>(&'a self, target: &'a NodeId) -> OwnedName {
+        match &self.nodes.borrow()[*target].data {
+            NodeData::Element { name, .. } => OwnedName(name.clone()),
+            _ => OwnedName(QualName::new(None, ns!(), local_name!(""))),
+        }
+    }
+
+    fn create_element(
+        &self,
+        name: QualName,
+        attributes: Vec<Attribute>,
+        _flags: ElementFlags,
+    ) -> NodeId {
+        self.add(NodeData::Element { name, attributes })
+    }
+
+    fn create_comment(&self, _text: StrTendril) -> NodeId {
+        self.add(NodeData::Remark)
+    }
+
+    fn create_pi(&self, _target: StrTendril, _data: StrTendril) -> NodeId {
+        self.add(NodeData::Remark)
+    }
+
+    fn append(&self, parent: &NodeId, child: NodeOrText<NodeId>) {
+        self.insert_node_or_text(*parent, child, None);
+    }
+
+    fn append_based_on_parent_node(
+        &self,
+        element: &NodeId,
+        previous_element: &NodeId,
+        child: NodeOrText<NodeId>,
+    ) {
+        let parent = self.nodes.borrow()[*element].parent;
+        match parent {
+            Some(parent) => self.insert_node_or_text(parent, child, Some(*element)),
+            None => self.append(previous_element, child),
+        }
+    }
+
+    fn append_doctype_to_document(&self, _: StrTendril, _: StrTendril, _: StrTendril) {}
+
+    /// The contents of a `template` are kept below it; the sanitiser drops them with it.
+    fn get_template_contents(&self, target: &NodeId) -> NodeId {
+        *target
+    }
+
+    fn same_node(&self, one: &NodeId, two: &NodeId) -> bool {
+        one == two
+    }
+
+    fn set_quirks_mode(&self, _mode: QuirksMode) {}
+
+    fn append_before_sibling(&self, sibling: &NodeId, child: NodeOrText<NodeId>) {
+        let parent = self.nodes.borrow()[*sibling].parent;
+        if let Some(parent) = parent {
+            self.insert_node_or_text(parent, child, Some(*sibling));
+        }
+    }
+
+    fn add_attrs_if_missing(&self, target: &NodeId, more: Vec<Attribute>) {
+        if let NodeData::Element { attributes, .. } = &mut self.nodes.borrow_mut()[*target].data {
+            for attribute in more {
+                if !attributes.iter().any(|known| known.name == attribute.name) {
+                    attributes.push(attribute);
+                }
+            }
+        }
+    }
+
+    fn remove_from_parent(&self, target: &NodeId) {
+        self.detach(*target);
+    }
+
+    fn reparent_children(&self, node: &NodeId, new_parent: &NodeId) {
+        loop {
+            let child = self.nodes.borrow()[*node].first_child;
+            let Some(child) = child else { return };
+            self.insert(*new_parent, child, None);
+        }
+    }
+}

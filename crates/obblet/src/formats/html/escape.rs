@@ -1,0 +1,42 @@
+//! Escaping text and attribute values.
+
+/// Adds text, with `&`, `<` and `>` as character references.
+pub(super) fn push_text(out: &mut String, text: &str) {
+    push_escaped(out, text, |byte| match byte {
+        b'&' => Some("&amp;"),
+        b'<' => Some("&lt;"),
+        b'>' => Some("&gt;"),
+        _ => control(byte),
+    });
+}
+
+/// Adds the value of a double-quoted attribute.
+pub(super) fn push_value(out: &mut String, value: &str) {
+    push_escaped(out, value, |byte| match byte {
+        b'&' => Some("&amp;"),
+        b'<' => Some("&lt;"),
+        b'"' => Some("&quot;"),
+        _ => control(byte),
+    });
+}
+
+/// The HTML standard (3.2.5, text content) allows no control characters but white space.
+fn control(byte: u8) -> Option<&'static str> {
+    matches!(byte, 0..=8 | 0x0B | 0x0E..=0x1F | 0x7F).then_some("\u{FFFD}")
+}
+
+fn push_escaped(out: &mut String, text: &str, escape: impl Fn(u8) -> Option<&'static str>) {
+    let mut written = 0;
+    for (at, byte) in text.bytes().enumerate() {
+        // Most bytes are letters and stand above all that is escaped.
+        if byte > b'>' && byte != 0x7F {
+            continue;
+        }
+        if let Some(reference) = escape(byte) {
+            out.push_str(text.get(written..at).unwrap_or_default());
+            out.push_str(reference);
+            written = at + 1;
+        }
+    }
+    out.push_str(text.get(written..).unwrap_or_default());
+}

@@ -1,0 +1,26 @@
+//! HTML.
+//!
+//! # Write
+//! The HTML Living Standard: semantic elements, no presentational ones, no empty paragraphs, no
+//! wrapper without a meaning. [`write_body`] makes what stands inside a page's `main`; the whole
+//! page is made around it by [`page`](crate::page).
+//!
+//! Raw HTML that a source carries is parsed together with the rest of the body, freed of
+//! everything that may run code, and written anew from the parsed tree ([`RawHtml::Sanitised`]),
+//! unless the caller trusts the source.
+//!
+//! # Not preserved
+//! Looks, review comments, page breaks and the packing of citations have no place in the output
+//! yet; each is a finding. Formulas are shown as their TeX source, with a finding.
+
+mod address;
+mod dom;
+mod escape;
+mod ids;
+mod sanitise;
+mod write;
+
+pub use ids::id_of_words;
+pub use write::{
+    Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
+};

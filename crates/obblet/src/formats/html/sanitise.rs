@@ -1,0 +1,411 @@
+//! Raw HTML made harmless: parsed, filtered by lists of what is allowed, written anew.
+//!
+//! What goes out is written from the parsed tree and from nothing else, so that a second parser
+//! sees what the first one saw.
+
+use super::address::{AddressUse, check, push_address};
+use super::dom::{Dom, NodeData, NodeId};
+use super::escape::{push_text, push_value};
+use super::ids::clean_id;
+use crate::document::CompactString;
+use crate::findings::{Code, Findings};
+use html5ever::{Attribute, ns};
+use std::collections::HashSet;
+
+/// The elements that may go out, sorted, each with what it may stand in and hold.
+const ELEMENTS: &[(&str, Content)] = &[
+    ("a", Content::Transparent),
+    ("abbr", Content::Phrasing),
+    ("article", Content::Flow),
+    ("aside", Content::Flow),
+    ("b", Content::Phrasing),
+    ("bdi", Content::Phrasing),
+    ("bdo", Content::Phrasing),
+    ("blockquote", Content::Flow),
+    ("br", Content::Void),
+    ("caption", Content::Table),
+    ("cite", Content::Phrasing),
+    ("code", Content::Phrasing),
+    ("col", Content::Table),
+    ("colgroup", Content::Table),
+    ("dd", Content::Part("dl")),
+    ("del", Content::Transparent),
+    ("details", Content::Flow),
+    ("dfn", Content::Phrasing),
+    ("div", Content::Flow),
+    ("dl", Content::Flow),
+    ("dt", Content::Part("dl")),
+    ("em", Content::Phrasing),
+    ("figcaption", Content::Part("figure")),
+    ("figure", Content::Flow),
+    ("footer", Content::Flow),
+    ("h1", Content::Heading),
+    ("h2", Content::Heading),
+    ("h3", Content::Heading),
+    ("h4", Content::Heading),
+    ("h5", Content::Heading),
+    ("h6", Content::Heading),
+    ("header", Content::Flow),
+    ("hr", Content::VoidBlock),
+    ("i", Content::Phrasing),
+    ("img", Content::Void),
+    ("input", Content::Void),
+    ("ins", Content::Transparent),
+    ("kbd", Content::Phrasing),
+    ("li", Content::Part("list")),
+    ("mark", Content::Phrasing),
+    ("nav", Content::Flow),
+    ("ol", Content::Flow),
+    ("p", Content::Heading),
+    ("pre", Content::Heading),
+    ("q", Content::Phrasing),
+    ("rp", Content::Phrasing),
+    ("rt", Content::Phrasing),
+    ("ruby", Content::Phrasing),
+    ("s", Content::Phrasing),
+    ("samp", Content::Phrasing),
+    ("section", Content::Flow),
+    ("small", Content::Phrasing),
+    ("span", Content::Phrasing),
+    ("strong", Content::Phrasing),
+    ("sub", Content::Phrasing),
+    ("summary", Content::Part("details")),
+    ("sup", Content::Phrasing),
+    ("table", Content::Flow),
+    ("tbody", Content::Table),
+    ("td", Content::Table),
+    ("tfoot", Content::Table),
+    ("th", Content::Table),
+    ("thead", Content::Table),
+    ("time", Content::Phrasing),
+    ("tr", Content::Table),
+    ("u", Content::Phrasing),
+    ("ul", Content::Flow),
+    ("var", Content::Phrasing),
+    ("wbr", Content::Void),
+];
+
+/// Elements that go with all they hold, sorted. Any other element that is not allowed goes alone.
+const DROPPED_WHOLE: &[&str] = &[
+    "applet", "audio", "canvas", "embed", "frame", "frameset", "head", "iframe", "link", "math",
+    "meta", "noembed", "noframes", "noscript", "object", "param", "script", "style", "svg",
+    "template", "textarea", "title", "video", "xmp",
+];
+
+/// What an element is and holds (HTML Standard, 3.2.5.2, kinds of content).
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Content {
+    /// A block that holds blocks.
+    Flow,
+    /// A block that holds only what stands in lines.
+    Heading,
+    /// Stands in lines and holds only such.
+    Phrasing,
+    /// Holds what its parent holds.
+    Transparent,
+    /// Stands in lines, holds nothing.
+    Void,
+    /// A block that holds nothing.
+    VoidBlock,
+    /// Stands only in this element, or in `ol` or `ul` for `list`; holds blocks.
+    Part(&'static str),
+    /// Part of a table; the parser lets it stand nowhere else. Holds blocks.
+    Table,
+}
+
+impl Content {
+    fn is_block(self) -> bool {
+        !matches!(self, Self::Phrasing | Self::Transparent | Self::Void | Self::Table)
+    }
+}
+
+/// Attributes any element may have.
+const GLOBAL_ATTRIBUTES: &[&str] = &["class", "dir", "id", "lang", "title"];
+
+/// Whether this element may have this attribute.
+fn is_allowed(element: &str, attribute: &str) -> bool {
+    GLOBAL_ATTRIBUTES.contains(&attribute)
+        || match element {
+            "a" => matches!(attribute, "href" | "role" | "aria-label"),
+            "img" => matches!(attribute, "src" | "alt" | "width" | "height"),
+            "ol" => matches!(attribute, "start" | "type" | "reversed"),
+            "li" => attribute == "value",
+            "td" => matches!(attribute, "colspan" | "rowspan" | "style"),
+            "th" => matches!(attribute, "colspan" | "rowspan" | "scope" | "style"),
+            "col" | "colgroup" => attribute == "span",
+            "input" => matches!(attribute, "type" | "disabled" | "checked"),
+            "details" => attribute == "open",
+            "time" => attribute == "datetime",
+            "ins" | "del" => attribute == "datetime",
+            "section" => matches!(attribute, "role" | "aria-label"),
+            _ => false,
+        }
+}
+
+/// What sanitising gives.
+pub(super) struct Clean {
+    pub(super) html: String,
+    pub(super) ids: HashSet<CompactString>,
+}
+
+/// Makes the inside of a body harmless.
+pub(super) fn sanitise(html: &str, findings: &mut Findings) -> Clean {
+    let dom = Dom::of_body(html);
+    if dom.mended > 0 {
+        let subject = match dom.mended {
+            1 => "1 mistake".into(),
+            many => format!("{many} mistakes"),
+        };
+        findings.add_about(Code::HtmlRepaired, &subject, None);
+    }
+    let mut writer =
+        CleanWriter { dom: &dom, out: String::with_capacity(html.len()), ids: HashSet::new(), findings };
+    writer.run();
+    Clean { html: writer.out, ids: writer.ids }
+}
+
+/// An element that is being written.
+struct OpenElement {
+    name: &'static str,
+    /// Whether its children may be blocks.
+    holds_blocks: bool,
+}
+
+struct CleanWriter<'d, 'f> {
+    dom: &'d Dom,
+    out: String,
+    ids: HashSet<CompactString>,
+    findings: &'f mut Findings,
+}
+
+/// A step still to be taken.
+enum Step {
+    Node(NodeId),
+    /// Writes the closing tag of the innermost open element.
+    Close,
+}
+
+impl CleanWriter<'_, '_> {
+    fn run(&mut self) {
+        let mut open: Vec<OpenElement> = Vec::new();
+        let mut steps = Vec::new();
+        self.push_children(self.dom.root(), &mut steps);
+        while let Some(step) = steps.pop() {
+            match step {
+                Step::Close => {
+                    if let Some(element) = open.pop() {
+                        self.out.push_str(&format!("</{}>", element.name));
+                    }
+                }
+                Step::Node(node) => self.node(node, &mut open, &mut steps),
+            }
+        }
+    }
+
+    /// Pushes the next sibling never, all children at once, the first one last.
+    fn push_children(&self, parent: NodeId, steps: &mut Vec<Step>) {
+        let from = steps.len();
+        let mut child = self.dom.first_child(parent);
+        while let Some(node) = child {
+            steps.push(Step::Node(node));
+            child = self.dom.next(node);
+        }
+        if let Some(children) = steps.get_mut(from..) {
+            children.reverse();
+        }
+    }
+
+    fn node(&mut self, node: NodeId, open: &mut Vec<OpenElement>, steps: &mut Vec<Step>) {
+        match self.dom.data(node) {
+            NodeData::Text(text) => push_text(&mut self.out, text),
+            NodeData::Remark | NodeData::Document => {}
+            NodeData::Element { name, attributes } => {
+                let local = &*name.local;
+                if name.ns != ns!(html) || DROPPED_WHOLE.binary_search(&local).is_ok() {
+                    self.findings.count(Code::ElementDropped, local, None);
+                    return;
+                }
+                match self.allowed_here(local, attributes, open) {
+                    Some((element, content)) => {
+                        self.open_tag(element, attributes);
+                        if matches!(content, Content::Void | Content::VoidBlock) {
+                            return;
+                        }
+                        let inherited = open.last().is_none_or(|parent| parent.holds_blocks);
+                        let holds_blocks = match content {
+                            Content::Heading | Content::Phrasing => false,
+                            Content::Transparent => inherited,
+                            _ => true,
+                        };
+                        open.push(OpenElement { name: element, holds_blocks });
+                        steps.push(Step::Close);
+                    }
+                    None => self.findings.count(Code::ElementUnwrapped, local, None),
+                }
+                self.push_children(node, steps);
+            }
+        }
+    }
+
+    /// The element's entry when it may stand here; else only its content goes on.
+    fn allowed_here(
+        &self,
+        name: &str,
+        attributes: &[Attribute],
+        open: &[OpenElement],
+    ) -> Option<(&'static str, Content)> {
+        let index = ELEMENTS.binary_search_by(|entry| entry.0.cmp(name)).ok()?;
+        let &(name, content) = ELEMENTS.get(index)?;
+        let parent = open.last();
+        let blocks_fit = parent.is_none_or(|parent| parent.holds_blocks);
+        let is_inside = |name: &str| open.iter().any(|element| element.name == name);
+        let fits = match content {
+            Content::Part("list") => parent.is_some_and(|p| matches!(p.name, "ol" | "ul")),
+            Content::Part(whole) => parent.is_some_and(|parent| parent.name == whole),
+            _ if content.is_block() => blocks_fit,
+            _ => true,
+        };
+        let value = |wanted: &str| attributes.iter().find(|a| &*a.name.local == wanted);
+        let is_whole = match name {
+            "a" => !is_inside("a"),
+            "input" => value("type").is_some_and(|kind| kind.value.eq_ignore_ascii_case("checkbox")),
+            "img" => value("src").is_some_and(|source| {
+                !source.value.trim().is_empty() && check(&source.value, AddressUse::Picture).is_ok()
+            }),
+            _ => true,
+        };
+        (fits && is_whole).then_some((name, content))
+    }
+
+    fn open_tag(&mut self, element: &'static str, attributes: &[Attribute]) {
+        self.out.push('<');
+        self.out.push_str(element);
+        for attribute in attributes {
+            let name = &*attribute.name.local;
+            if attribute.name.ns != ns!() || !self.attribute(element, name, &attribute.value) {
+                self.findings.count(Code::AttributeDropped, name, None);
+            }
+        }
+        let has = |wanted: &str| attributes.iter().any(|a| &*a.name.local == wanted);
+        if element == "img" && !has("alt") {
+            self.out.push_str(" alt=\"\"");
+        }
+        if element == "input" && !has("disabled") {
+            self.out.push_str(" disabled");
+        }
+        self.out.push('>');
+    }
+
+    /// Writes an attribute if it may go out with this value.
+    fn attribute(&mut self, element: &str, name: &str, value: &str) -> bool {
+        if !is_allowed(element, name) {
+            return false;
+        }
+        let whole_number = || !value.is_empty() && value.bytes().all(|byte| byte.is_ascii_digit());
+        let fits = match name {
+            "href" => check(value, AddressUse::Link).is_ok(),
+            "src" => check(value, AddressUse::Picture).is_ok(),
+            "id" => return self.id(value),
+            "style" => {
+                value.strip_prefix("text-align: ").is_some_and(|v| matches!(v, "start" | "center" | "end"))
+            }
+            "colspan" | "rowspan" | "span" => whole_number() && !value.starts_with('0'),
+            "width" | "height" => whole_number(),
+            "start" | "value" => value.parse::<i32>().is_ok(),
+            "lang" => super::write::is_language_tag(value),
+            "dir" => matches!(value, "ltr" | "rtl" | "auto"),
+            "scope" => matches!(value, "col" | "row" | "colgroup" | "rowgroup"),
+            "type" => element == "input" || matches!(value, "1" | "a" | "A" | "i" | "I"),
+            "role" => value.starts_with("doc-"),
+            "class" => !value.trim().is_empty(),
+            _ => true,
+        };
+        if !fits {
+            return false;
+        }
+        self.out.push(' ');
+        self.out.push_str(name);
+        if matches!(name, "disabled" | "checked" | "open" | "reversed") {
+            return true;
+        }
+        self.out.push_str("=\"");
+        match name {
+            "href" | "src" => push_address(&mut self.out, value),
+            _ => push_value(&mut self.out, value),
+        }
+        self.out.push('"');
+        true
+    }
+
+    /// The first element with an id keeps it.
+    fn id(&mut self, value: &str) -> bool {
+        let Some(id) = clean_id(value) else { return false };
+        let is_first = self.ids.insert(id.as_str().into());
+        if is_first {
+            self.out.push_str(" id=\"");
+            push_value(&mut self.out, &id);
+            self.out.push('"');
+        }
+        is_first
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn clean(html: &str) -> String {
+        sanitise(html, &mut Findings::new()).html
+    }
+
+    #[test]
+    fn lists_are_sorted() {
+        assert!(ELEMENTS.is_sorted_by_key(|entry| entry.0));
+        assert!(DROPPED_WHOLE.is_sorted());
+    }
+
+    #[test]
+    fn nothing_that_runs_goes_out() {
+        let cases = [
+            ("<script>x</script>a", "a"),
+            ("<p onclick=x>a</p>", "<p>a</p>"),
+            ("<a href=\" java&#10;script:x\">a</a>", "<a>a</a>"),
+            ("<img src=javascript:x alt=a>", ""),
+            ("<img src=x onerror=y>", "<img src=\"x\" alt=\"\">"),
+            ("<svg><script>x</script></svg>b", "b"),
+            ("<iframe srcdoc='<script>x</script>'></iframe>", ""),
+            ("<input type=password>", ""),
+            ("<math><mtext><table><mglyph><style><!--</style><img title=\"--&gt;&lt;img src=1 onerror=x&gt;\">", ""),
+            ("<p style='background:url(javascript:x)'>a</p>", "<p>a</p>"),
+            ("<td style='text-align: start'>", ""),
+        ];
+        for (html, expected) in cases {
+            assert_eq!(clean(html), expected, "{html}");
+        }
+    }
+
+    #[test]
+    fn what_is_kept_stands_where_it_may() {
+        let cases = [
+            ("<b>a<i>b</b>c</i>", "<b>a<i>b</i></b><i>c</i>"),
+            ("<span><div>a</div></span>", "<span>a</span>"),
+            ("<li>a</li>", "a"),
+            ("<ul><li>a</ul>", "<ul><li>a</li></ul>"),
+            ("<font color=red>a</font>", "a"),
+            ("<p id=a>x</p><p id=a>y</p>", "<p id=\"a\">x</p><p>y</p>"),
+            ("a & b &lt;", "a &amp; b &lt;"),
+            ("<details><summary>s</summary>t</details>", "<details><summary>s</summary>t</details>"),
+        ];
+        for (html, expected) in cases {
+            assert_eq!(clean(html), expected, "{html}");
+        }
+    }
+
+    #[test]
+    fn output_is_a_fixed_point() {
+        for html in ["<b>a<i>b</b>c</i>", "<table><tr><td>a<p>b", "<a href='a b&c'>x</a>", "<p>&nbsp;&lt;"] {
+            let once = clean(html);
+            assert_eq!(clean(&once), once);
+        }
+    }
+}

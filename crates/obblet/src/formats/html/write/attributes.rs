@@ -1,0 +1,91 @@
+//! Attributes that any element can carry.
+
+use super::Writer;
+use crate::document::{Attributes, CompactString, Revision, RevisionKind};
+use crate::findings::Code;
+
+impl Writer<'_> {
+    /// Writes id, classes, language and direction.
+    pub(super) fn attributes(&mut self, attributes: &Attributes) {
+        let Some(set) = attributes.get() else { return };
+        if let Some(id) = &set.id {
+            self.stated_id(id);
+        }
+        if !set.classes.is_empty() {
+            self.attribute("class", &set.classes.join(" "));
+        }
+        if let Some(language) = &set.language {
+            self.language(language);
+        }
+        if let Some(direction) = set.direction {
+            self.attribute("dir", direction.html());
+        }
+    }
+
+    /// Writes an id that the source states; a second node with the same one gets another.
+    pub(super) fn stated_id(&mut self, id: &str) -> CompactString {
+        let unique = self.ids.stated(id).unwrap_or_else(|| {
+            self.findings.add_about(Code::IdDuplicate, id, Some(self.place));
+            self.ids.made(id)
+        });
+        self.attribute("id", &unique);
+        unique
+    }
+
+    fn language(&mut self, tag: &str) {
+        if is_language_tag(tag) {
+            self.attribute("lang", tag);
+        } else {
+            let subject = format!("lang={tag}");
+            self.findings.count(Code::AttributeDropped, &subject, Some(self.place));
+        }
+    }
+
+    /// Opens the element of a tracked change. Gives its closing tag.
+    pub(super) fn open_revision(&mut self, attributes: &Attributes) -> &'static str {
+        let Some(revision) = attributes.revision() else { return "" };
+        let (open, close) = match revision.kind {
+            RevisionKind::Insertion | RevisionKind::MoveTarget => ("<ins", "</ins>"),
+            RevisionKind::Deletion | RevisionKind::MoveSource => ("<del", "</del>"),
+            RevisionKind::Formatting => return "",
+        };
+        self.out.push_str(open);
+        self.revision_details(revision);
+        self.out.push('>');
+        close
+    }
+
+    fn revision_details(&mut self, revision: &Revision) {
+        if let Some(date) = revision.date.as_deref().filter(|date| is_date_time(date)) {
+            self.attribute("datetime", date);
+        }
+        if let Some(author) = &revision.author {
+            self.attribute("title", author);
+        }
+    }
+}
+
+/// BCP 47 by its form: subtags of 1 to 8 letters and digits, the first 2, 3 or 5 to 8 letters.
+pub(in crate::formats::html) fn is_language_tag(tag: &str) -> bool {
+    let mut subtags = tag.split('-');
+    let primary = subtags.next().unwrap_or_default();
+    let letters = primary.bytes().all(|byte| byte.is_ascii_alphabetic());
+    letters
+        && (2..=3).contains(&primary.len())
+        && subtags.all(|subtag| {
+            (1..=8).contains(&subtag.len()) && subtag.bytes().all(|b| b.is_ascii_alphanumeric())
+        })
+}
+
+/// The two forms of `datetime` that Word writes: a date, or a date with a time in UTC.
+fn is_date_time(text: &str) -> bool {
+    const FORM: &str = "0000-00-00T00:00:00Z";
+    let fits = |form: &str| {
+        form.len() == text.len()
+            && form.bytes().zip(text.bytes()).all(|(wanted, found)| match wanted {
+                b'0' => found.is_ascii_digit(),
+                _ => wanted == found,
+            })
+    };
+    fits(FORM) || FORM.get(..10).is_some_and(fits)
+}

@@ -1,0 +1,415 @@
+//! Blocks.
+
+use super::{HeadingEntry, RawHtml, Writer};
+use crate::document::{
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CheckState,
+    CodeBlock, ContentsKind, ContentsList, DescriptionItem, Figure, Foreign, Group, GroupRole,
+    Heading, Inline, List, ListItem, ListKind, ListSpacing, NumberDelimiter, NumeralStyle,
+    Numbering, Task, plain_text,
+};
+use crate::findings::Code;
+use crate::formats::html::ids::id_of_words;
+use crate::math::Formula;
+
+impl Writer<'_> {
+    pub(super) fn blocks(&mut self, blocks: &[Block]) {
+        blocks.iter().for_each(|block| self.block(block));
+    }
+
+    pub(super) fn block(&mut self, block: &Block) {
+        self.place = block.place;
+        let close = self.open_revision(&block.attributes);
+        self.block_kind(block);
+        self.out.push_str(close);
+    }
+
+    fn block_kind(&mut self, block: &Block) {
+        let attributes = &block.attributes;
+        match &block.kind {
+            BlockKind::Paragraph(content) => self.paragraph(content, attributes),
+            BlockKind::Heading(heading) => self.heading(heading, attributes),
+            BlockKind::List(list) => self.list(list, attributes),
+            BlockKind::DescriptionList(items) => self.description_list(items, attributes),
+            BlockKind::Quotation(content) => {
+                self.container("blockquote", attributes, |writer| writer.blocks(content));
+            }
+            BlockKind::Code(code) => self.code_block(code, attributes),
+            BlockKind::Verse(lines) => self.verse(lines, attributes),
+            BlockKind::Table(table) => self.table(table, attributes),
+            BlockKind::Figure(figure) => self.figure(figure, attributes),
+            BlockKind::Formula(formula) => self.display_formula(formula, attributes),
+            BlockKind::Admonition(admonition) => self.admonition(admonition, attributes),
+            BlockKind::Group(group) => self.group(group, attributes),
+            BlockKind::ThematicBreak => {
+                self.open("hr", attributes);
+                self.out.push('\n');
+            }
+            BlockKind::Break(kind) => {
+                let subject = match kind {
+                    BreakKind::Page => "a page break",
+                    BreakKind::Column => "a column break",
+                    BreakKind::Section => "a section break",
+                };
+                self.not_carried(subject);
+            }
+            BlockKind::Contents(contents) => self.contents_list(contents),
+            BlockKind::Bibliography => self.not_carried("the list of cited works"),
+            BlockKind::Foreign(foreign) => {
+                self.foreign(foreign);
+                self.out.push('\n');
+            }
+            BlockKind::SourceRemark(_) => self.not_carried("a remark that readers do not see"),
+        }
+    }
+
+    pub(super) fn not_carried(&mut self, subject: &str) {
+        self.findings.count(Code::NodeNotCarried, subject, Some(self.place));
+    }
+
+    /// `<name attributes>`
+    pub(super) fn open(&mut self, name: &str, attributes: &Attributes) {
+        self.out.push('<');
+        self.out.push_str(name);
+        self.attributes(attributes);
+        self.out.push('>');
+    }
+
+    pub(super) fn close(&mut self, name: &str) {
+        self.out.push_str("</");
+        self.out.push_str(name);
+        self.out.push('>');
+    }
+
+    /// An element that holds blocks, each on lines of its own.
+    fn container(
+        &mut self,
+        name: &str,
+        attributes: &Attributes,
+        content: impl FnOnce(&mut Self),
+    ) {
+        self.open(name, attributes);
+        self.out.push('\n');
+        content(self);
+        self.close(name);
+        self.out.push('\n');
+    }
+
+    fn paragraph(&mut self, content: &[Inline], attributes: &Attributes) {
+        if content.is_empty() && attributes.is_empty() {
+            return;
+        }
+        self.open("p", attributes);
+        self.inlines(content);
+        self.out.push_str("</p>\n");
+    }
+
+    fn heading(&mut self, heading: &Heading, attributes: &Attributes) {
+        let level = self.heading_level(heading.level);
+        let name = ["h1", "h2", "h3", "h4", "h5", "h6"][usize::from(level) - 1];
+        self.out.push('<');
+        self.out.push_str(name);
+        let text = plain_text(&heading.content);
+        let mut id = None;
+        if self.options.heading_ids && attributes.id().is_none() {
+            let made = self.ids.made(&id_of_words(&text));
+            self.attribute("id", &made);
+            id = Some(made);
+        }
+        self.attributes(attributes);
+        self.out.push('>');
+        if let Some(task) = &heading.task {
+            self.task(task);
+        }
+        if let Some(number) = &heading.number {
+            self.text(number);
+            self.out.push(' ');
+        }
+        self.inlines(&heading.content);
+        heading.tags.iter().for_each(|tag| {
+            self.out.push_str(" <small>");
+            self.text(tag);
+            self.out.push_str("</small>");
+        });
+        self.close(name);
+        self.out.push('\n');
+        let id = id.or_else(|| attributes.id().map(Into::into));
+        let number = heading.number.as_ref().map(|number| format!("{number} "));
+        let text = number.unwrap_or_default() + &text;
+        self.headings.push(HeadingEntry { level, id, text });
+    }
+
+    /// The level a heading is written with: shifted, and held between 1 and 6.
+    fn heading_level(&mut self, level: u8) -> u8 {
+        let wanted = i16::from(level) + self.level_shift;
+        if wanted > 6 {
+            let subject = level.to_string();
+            self.findings.count(Code::HeadingLevelLowered, &subject, Some(self.place));
+        }
+        wanted.clamp(1, 6) as u8
+    }
+
+    fn task(&mut self, task: &Task) {
+        self.out.push_str("<small>");
+        self.text(&task.keyword);
+        if let Some(priority) = &task.priority {
+            self.out.push(' ');
+            self.text(priority);
+        }
+        self.out.push_str("</small> ");
+        if !task.planning.is_empty() {
+            self.not_carried("the planned dates of a task");
+        }
+    }
+
+    fn list(&mut self, list: &List, attributes: &Attributes) {
+        let name = match &list.kind {
+            ListKind::Bulleted(_) => "ul",
+            ListKind::Numbered(_) => "ol",
+        };
+        self.out.push('<');
+        self.out.push_str(name);
+        if let ListKind::Numbered(numbering) = &list.kind {
+            self.numbering(numbering);
+        }
+        self.attributes(attributes);
+        self.out.push_str(">\n");
+        for item in &list.items {
+            self.item(item, list.spacing);
+        }
+        self.close(name);
+        self.out.push('\n');
+    }
+
+    fn numbering(&mut self, numbering: &Numbering) {
+        if numbering.start != 1 {
+            self.attribute("start", &numbering.start.to_string());
+        }
+        let kind = match numbering.style {
+            NumeralStyle::Decimal => None,
+            NumeralStyle::LowerLetter => Some("a"),
+            NumeralStyle::UpperLetter => Some("A"),
+            NumeralStyle::LowerRoman => Some("i"),
+            NumeralStyle::UpperRoman => Some("I"),
+        };
+        if let Some(kind) = kind {
+            self.attribute("type", kind);
+        }
+        if let Some(pattern) = &numbering.pattern {
+            self.findings.count(Code::NumberPatternLost, pattern, Some(self.place));
+        } else if numbering.delimiter == NumberDelimiter::Parentheses {
+            self.findings.count(Code::NumberPatternLost, "(1)", Some(self.place));
+        }
+    }
+
+    fn item(&mut self, item: &ListItem, spacing: ListSpacing) {
+        self.out.push_str("<li");
+        if let Some(number) = item.number {
+            self.attribute("value", &number.to_string());
+        }
+        self.attributes(&item.attributes);
+        self.out.push('>');
+        let tight = spacing == ListSpacing::Tight;
+        let mut check = item.check;
+        if tight || !matches!(item.content.first(), Some(Block { kind: BlockKind::Paragraph(_), .. })) {
+            self.check_box(check.take());
+        }
+        for (index, block) in item.content.iter().enumerate() {
+            match &block.kind {
+                BlockKind::Paragraph(content) if tight && block.attributes.is_empty() => {
+                    self.place = block.place;
+                    if index > 0 {
+                        self.out.push('\n');
+                    }
+                    self.inlines(content);
+                }
+                BlockKind::Paragraph(content) if check.is_some() => {
+                    self.out.push_str("\n<p>");
+                    self.check_box(check.take());
+                    self.inlines(content);
+                    self.out.push_str("</p>\n");
+                }
+                _ => {
+                    if !self.out.ends_with('\n') {
+                        self.out.push('\n');
+                    }
+                    self.block(block);
+                }
+            }
+        }
+        self.out.push_str("</li>\n");
+    }
+
+    fn check_box(&mut self, check: Option<CheckState>) {
+        let Some(check) = check else { return };
+        self.out.push_str("<input type=\"checkbox\" disabled");
+        match check {
+            CheckState::Open => {}
+            CheckState::Done => self.out.push_str(" checked"),
+            CheckState::Partial => self.not_carried("a box that is ticked in part"),
+        }
+        self.out.push_str("> ");
+    }
+
+    fn description_list(&mut self, items: &[DescriptionItem], attributes: &Attributes) {
+        self.container("dl", attributes, |writer| {
+            for item in items {
+                for term in &item.terms {
+                    writer.out.push_str("<dt>");
+                    writer.inlines(term);
+                    writer.out.push_str("</dt>\n");
+                }
+                for description in &item.descriptions {
+                    writer.out.push_str("<dd>");
+                    writer.lone_paragraph_or_blocks(description);
+                    writer.out.push_str("</dd>\n");
+                }
+            }
+        });
+    }
+
+    /// A single plain paragraph without its element, anything else as blocks.
+    pub(super) fn lone_paragraph_or_blocks(&mut self, blocks: &[Block]) {
+        match blocks {
+            [Block { kind: BlockKind::Paragraph(content), attributes, place }]
+                if attributes.is_empty() =>
+            {
+                self.place = *place;
+                self.inlines(content);
+            }
+            [] => {}
+            _ => {
+                self.out.push('\n');
+                self.blocks(blocks);
+            }
+        }
+    }
+
+    fn code_block(&mut self, code: &CodeBlock, attributes: &Attributes) {
+        self.open("pre", attributes);
+        self.out.push_str("<code");
+        if let Some(language) = &code.language {
+            self.attribute("class", &format!("language-{language}"));
+        }
+        self.out.push('>');
+        // The parser drops a line ending right behind `<pre>`; here `<code>` stands between.
+        self.text(&code.text);
+        self.out.push_str("</code></pre>\n");
+    }
+
+    fn verse(&mut self, lines: &[Vec<Inline>], attributes: &Attributes) {
+        let stanzas = lines.split(|line| line.is_empty()).filter(|stanza| !stanza.is_empty());
+        for (index, stanza) in stanzas.enumerate() {
+            self.open("p", if index == 0 { attributes } else { &Attributes::NONE });
+            for (index, line) in stanza.iter().enumerate() {
+                if index > 0 {
+                    self.out.push_str("<br>\n");
+                }
+                self.inlines(line);
+            }
+            self.out.push_str("</p>\n");
+        }
+    }
+
+    fn figure(&mut self, figure: &Figure, attributes: &Attributes) {
+        self.container("figure", attributes, |writer| {
+            writer.blocks(&figure.content);
+            if let Some(caption) = &figure.caption {
+                writer.caption("figcaption", caption);
+            }
+        });
+    }
+
+    pub(super) fn caption(&mut self, element: &str, caption: &Caption) {
+        self.open(element, &Attributes::NONE);
+        if let Some(label) = &caption.label {
+            self.text(label);
+            self.out.push_str(": ");
+        }
+        self.lone_paragraph_or_blocks(&caption.content);
+        self.close(element);
+        self.out.push('\n');
+    }
+
+    fn display_formula(&mut self, formula: &Formula, attributes: &Attributes) {
+        self.open("p", attributes);
+        self.formula(formula);
+        self.out.push_str("</p>\n");
+    }
+
+    fn admonition(&mut self, admonition: &Admonition, attributes: &Attributes) {
+        self.container("aside", attributes, |writer| {
+            writer.out.push_str("<p><strong>");
+            match (&admonition.title, &admonition.kind) {
+                (Some(title), _) => writer.inlines(title),
+                (None, AdmonitionKind::Other(word)) => writer.text(word),
+                (None, kind) => writer.text(writer.words.admonition(kind)),
+            }
+            writer.out.push_str("</strong></p>\n");
+            writer.blocks(&admonition.content);
+        });
+    }
+
+    fn group(&mut self, group: &Group, attributes: &Attributes) {
+        let content = &group.content;
+        match &group.role {
+            GroupRole::Plain if attributes.is_empty() => self.blocks(content),
+            GroupRole::Plain => self.container("div", attributes, |writer| writer.blocks(content)),
+            GroupRole::Aside => {
+                self.container("aside", attributes, |writer| writer.blocks(content));
+            }
+            GroupRole::Abstract => {
+                self.out.push_str("<section role=\"doc-abstract\"");
+                self.attribute("aria-label", self.words.summary);
+                self.attributes(attributes);
+                self.out.push_str(">\n");
+                self.blocks(content);
+                self.out.push_str("</section>\n");
+            }
+            GroupRole::Disclosure(summary) => {
+                self.container("details", attributes, |writer| {
+                    writer.out.push_str("<summary>");
+                    writer.inlines(summary);
+                    writer.out.push_str("</summary>\n");
+                    writer.blocks(content);
+                });
+            }
+            GroupRole::Statement(name) => {
+                self.container("div", attributes, |writer| {
+                    writer.out.push_str("<p><strong>");
+                    writer.text(name);
+                    writer.out.push_str("</strong></p>\n");
+                    writer.blocks(content);
+                });
+            }
+            GroupRole::Drawer(name) => self.not_carried(&format!("the drawer “{name}”")),
+            GroupRole::Columns(_) => {
+                self.not_carried("a layout in columns");
+                self.blocks(content);
+            }
+            GroupRole::Centred => {
+                self.not_carried("centring");
+                self.blocks(content);
+            }
+        }
+    }
+
+    /// A list of contents where the source asks for one. Headings that are written later are not
+    /// known yet, so only their own words and ids as stated or made are used.
+    fn contents_list(&mut self, contents: &ContentsList) {
+        match contents.kind {
+            // The page around the body has a contents list of all headings.
+            ContentsKind::Headings => self.not_carried("a contents list inside the text"),
+            ContentsKind::Figures => self.not_carried("a list of figures"),
+            ContentsKind::Tables => self.not_carried("a list of tables"),
+        }
+    }
+
+    pub(super) fn foreign(&mut self, foreign: &Foreign) {
+        if foreign.format != "html" {
+            self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(self.place));
+            return;
+        }
+        self.has_raw_html |= self.options.raw_html == RawHtml::Sanitised;
+        self.out.push_str(&foreign.markup);
+    }
+}

@@ -1,0 +1,285 @@
+//! Inlines.
+
+use super::{PicturePlacement, Writer};
+use crate::document::{
+    Attributes, Citation, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Moment,
+    Picture, PictureSource, Reference, Timestamp, plain_text,
+};
+use crate::findings::Code;
+use crate::formats::html::address::{AddressUse, BadAddress, check, push_address};
+use crate::formats::html::ids::clean_id;
+use crate::math::Formula;
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD;
+
+impl Writer<'_> {
+    pub(super) fn inlines(&mut self, inlines: &[Inline]) {
+        inlines.iter().for_each(|inline| self.inline(inline));
+    }
+
+    fn inline(&mut self, inline: &Inline) {
+        match inline {
+            Inline::Text(text) => self.text(text),
+            Inline::Break(LineBreak::Soft) => self.out.push('\n'),
+            Inline::Break(LineBreak::Hard) => self.out.push_str("<br>\n"),
+            Inline::Formatted(formatted) => self.formatted(formatted),
+            Inline::Code(code) => self.inline_code(code),
+            Inline::Link(link) => self.link(link),
+            Inline::Picture(picture) => self.picture(picture),
+            Inline::NoteMark(note) => self.note_mark(*note),
+            Inline::CommentMark(_) => self.not_carried("a review comment"),
+            Inline::Anchor(anchor) => {
+                self.out.push_str("<span");
+                self.stated_id(&anchor.id);
+                self.out.push_str("></span>");
+            }
+            Inline::Reference(reference) => self.reference(reference),
+            Inline::Citation(citation) => self.citation(citation),
+            Inline::Formula(formula) => self.formula(formula),
+            Inline::CheckBox(ticked) => self.out.push(if *ticked { '☑' } else { '☐' }),
+            Inline::Timestamp(timestamp) => self.timestamp(timestamp),
+            Inline::Ruby(ruby) => {
+                self.out.push_str("<ruby>");
+                self.inlines(&ruby.base);
+                self.out.push_str("<rt>");
+                self.inlines(&ruby.reading);
+                self.out.push_str("</rt></ruby>");
+            }
+            Inline::Foreign(foreign) => self.foreign(foreign),
+        }
+    }
+
+    fn formatted(&mut self, formatted: &Formatted) {
+        let attributes = &formatted.attributes;
+        let close = self.open_revision(attributes);
+        match element(formatted.format) {
+            Some(name) => {
+                self.out.push('<');
+                self.out.push_str(name);
+                if formatted.format == Formatting::Abbreviation
+                    && let Some(title) = attributes.pair("title")
+                {
+                    self.attribute("title", title);
+                }
+                self.attributes(attributes);
+                self.out.push('>');
+                self.inlines(&formatted.content);
+                self.close(name);
+            }
+            None => self.plain(formatted),
+        }
+        self.out.push_str(close);
+    }
+
+    /// Content whose format has no element: a `span` only where attributes need one.
+    fn plain(&mut self, formatted: &Formatted) {
+        if formatted.format == Formatting::SmallCapitals {
+            self.not_carried("small capitals");
+        }
+        let needs_element = formatted.attributes.get().is_some_and(|set| {
+            set.id.is_some()
+                || !set.classes.is_empty()
+                || set.language.is_some()
+                || set.direction.is_some()
+        });
+        if needs_element {
+            self.open("span", &formatted.attributes);
+        }
+        self.inlines(&formatted.content);
+        if needs_element {
+            self.close("span");
+        }
+    }
+
+    fn inline_code(&mut self, code: &InlineCode) {
+        self.open("code", &code.attributes);
+        self.text(&code.text);
+        self.close("code");
+    }
+
+    fn link(&mut self, link: &Link) {
+        if self.inside_link {
+            self.not_carried("a link inside a link");
+            return self.inlines(&link.content);
+        }
+        if let Err(bad) = check(&link.address, AddressUse::Link) {
+            self.bad_address(bad, &link.address);
+            return self.inlines(&link.content);
+        }
+        self.out.push_str("<a href=\"");
+        match link.address.strip_prefix('#').and_then(clean_id) {
+            Some(id) => push_address(&mut self.out, &format!("#{id}")),
+            None => push_address(&mut self.out, &link.address),
+        }
+        self.out.push('"');
+        if let Some(title) = &link.title {
+            self.attribute("title", title);
+        }
+        self.attributes(&link.attributes);
+        self.out.push('>');
+        self.inside_link = true;
+        self.inlines(&link.content);
+        self.inside_link = false;
+        self.out.push_str("</a>");
+    }
+
+    fn bad_address(&mut self, bad: BadAddress, address: &str) {
+        let code = match bad {
+            BadAddress::Unsafe => Code::AddressUnsafe,
+            BadAddress::Broken => Code::AddressBroken,
+        };
+        let shown: String = address.chars().take(80).collect();
+        self.findings.add_about(code, &shown, Some(self.place));
+    }
+
+    fn picture(&mut self, picture: &Picture) {
+        let alternative = plain_text(&picture.alternative);
+        let start = self.out.len();
+        self.out.push_str("<img src=\"");
+        if let Err(bad) = self.picture_source(&picture.source) {
+            // What cannot be shown is replaced by what it was to show.
+            self.out.truncate(start);
+            if let PictureSource::Address(address) = &picture.source {
+                self.bad_address(bad, address);
+            }
+            return self.text(&alternative);
+        }
+        self.out.push('"');
+        self.attribute("alt", &alternative);
+        if alternative.is_empty() && !picture.decorative {
+            let subject = self.picture_name(&picture.source);
+            self.findings.add_about(Code::AlternativeMissing, &subject, Some(self.place));
+        }
+        for (name, size) in [("width", picture.width), ("height", picture.height)] {
+            if let Some(size) = size.filter(|size| *size >= 1.0) {
+                self.attribute(name, &format!("{size:.0}"));
+            }
+        }
+        if let Some(title) = &picture.title {
+            self.attribute("title", title);
+        }
+        self.attributes(&picture.attributes);
+        self.out.push('>');
+    }
+
+    fn picture_source(&mut self, source: &PictureSource) -> Result<(), BadAddress> {
+        match source {
+            PictureSource::Address(address) => {
+                check(address, AddressUse::Picture)?;
+                if address.trim().is_empty() {
+                    return Err(BadAddress::Broken);
+                }
+                push_address(&mut self.out, address);
+            }
+            PictureSource::Media(id) => {
+                let media = self.document.media.get(*id).ok_or(BadAddress::Broken)?;
+                match &self.options.pictures {
+                    PicturePlacement::Embedded => {
+                        let kind = &media.media_type;
+                        self.out.push_str(&format!("data:{kind};base64,"));
+                        STANDARD.encode_string(&media.bytes, &mut self.out);
+                    }
+                    PicturePlacement::Beside(folder) => {
+                        push_address(&mut self.out, &format!("{folder}/{}", media.name));
+                    }
+                }
+            }
+        }
+        Ok(())
+    }
+
+    fn picture_name(&self, source: &PictureSource) -> String {
+        match source {
+            PictureSource::Address(address) => address.chars().take(80).collect(),
+            PictureSource::Media(id) => {
+                self.document.media.get(*id).map_or_else(String::new, |media| media.name.to_string())
+            }
+        }
+    }
+
+    fn reference(&mut self, reference: &Reference) {
+        if reference.stored.is_empty() {
+            self.not_carried(&format!("the number that “{}” stands for", reference.target));
+        }
+        if self.inside_link {
+            return self.inlines(&reference.stored);
+        }
+        self.out.push_str("<a href=\"#");
+        push_address(&mut self.out, &clean_id(&reference.target).unwrap_or_default());
+        self.out.push_str("\">");
+        self.inside_link = true;
+        self.inlines(&reference.stored);
+        self.inside_link = false;
+        self.out.push_str("</a>");
+    }
+
+    /// Until bibliographies are written, a citation shows its keys.
+    fn citation(&mut self, citation: &Citation) {
+        self.not_carried("the form of a citation");
+        self.out.push('[');
+        for (index, cite) in citation.works.iter().enumerate() {
+            if index > 0 {
+                self.out.push_str("; ");
+            }
+            self.inlines(&cite.before);
+            self.text(&cite.key);
+            self.inlines(&cite.behind);
+        }
+        self.out.push(']');
+    }
+
+    pub(super) fn formula(&mut self, formula: &Formula) {
+        self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
+        self.open("code", &Attributes::NONE);
+        self.text(&formula.source);
+        self.close("code");
+        if let Some(number) = &formula.number {
+            self.text(&format!(" ({number})"));
+        }
+    }
+
+    fn timestamp(&mut self, timestamp: &Timestamp) {
+        self.moment(timestamp.start);
+        if let Some(end) = timestamp.end {
+            self.out.push('–');
+            self.moment(end);
+        }
+        if timestamp.repeater.is_some() || timestamp.warning.is_some() {
+            self.not_carried("how a date repeats");
+        }
+    }
+
+    fn moment(&mut self, moment: Moment) {
+        let Moment { year, month, day, time } = moment;
+        let mut spelled = format!("{year:04}-{month:02}-{day:02}");
+        if let Some((hour, minute)) = time {
+            spelled.push_str(&format!(" {hour:02}:{minute:02}"));
+        }
+        self.out.push_str("<time>");
+        self.out.push_str(&spelled);
+        self.out.push_str("</time>");
+    }
+}
+
+fn element(format: Formatting) -> Option<&'static str> {
+    Some(match format {
+        Formatting::Plain | Formatting::SmallCapitals => return None,
+        Formatting::Emphasis => "em",
+        Formatting::Strong => "strong",
+        Formatting::Underline => "u",
+        Formatting::Struck => "s",
+        Formatting::Deleted => "del",
+        Formatting::Inserted => "ins",
+        Formatting::Superscript => "sup",
+        Formatting::Subscript => "sub",
+        Formatting::Highlight => "mark",
+        Formatting::SmallPrint => "small",
+        Formatting::KeyboardInput => "kbd",
+        Formatting::ProgramOutput => "samp",
+        Formatting::Variable => "var",
+        Formatting::Quoted => "q",
+        Formatting::WorkTitle => "cite",
+        Formatting::DefinedTerm => "dfn",
+        Formatting::Abbreviation => "abbr",
+    })
+}

@@ -1,0 +1,106 @@
+//! Footnotes and endnotes: marks in the text, the notes themselves at its end, links both ways
+//! (DPUB-ARIA 1.1: `doc-noteref`, `doc-endnotes`, `doc-backlink`).
+
+use super::Writer;
+use crate::document::{Block, BlockKind, NoteId};
+use crate::findings::Code;
+
+impl Writer<'_> {
+    pub(super) fn note_mark(&mut self, note: NoteId) {
+        if self.document.note(note).is_none() {
+            let subject = note.index().to_string();
+            self.findings.add_about(Code::NoteMissing, &subject, Some(self.place));
+            return;
+        }
+        let number = match self.note_numbers.get(&note) {
+            Some(number) => *number,
+            None => {
+                self.notes.push((note, Vec::new()));
+                self.note_numbers.insert(note, self.notes.len());
+                self.notes.len()
+            }
+        };
+        let id = self.ids.made(&format!("note-mark-{number}"));
+        self.out.push_str("<sup>");
+        // A mark inside a link cannot be a link itself.
+        if self.inside_link {
+            self.out.push_str("<span");
+            self.attribute("id", &id);
+            self.out.push_str(&format!(">{number}</span></sup>"));
+        } else {
+            self.out.push_str("<a");
+            self.attribute("id", &id);
+            let target = format!("#note-{number}");
+            self.attribute("href", &target);
+            self.out.push_str(&format!(" role=\"doc-noteref\">{number}</a></sup>"));
+        }
+        if let Some((_, marks)) = self.notes.get_mut(number - 1) {
+            marks.push(id);
+        }
+    }
+
+    /// Writes all notes that have a mark. Marks inside notes add notes at the end.
+    pub(super) fn notes(&mut self) {
+        let unused = self.document.notes.len();
+        if self.notes.is_empty() {
+            return self.unused_notes(unused);
+        }
+        self.out.push_str("<section role=\"doc-endnotes\"");
+        self.attribute("aria-label", self.words.notes);
+        self.out.push_str(">\n<ol>\n");
+        let mut index = 0;
+        while let Some((note, _)) = self.notes.get(index) {
+            let note = *note;
+            index += 1;
+            self.out.push_str(&format!("<li id=\"note-{index}\">"));
+            if let Some(note) = self.document.note(note) {
+                self.note_blocks(&note.content, index);
+            }
+            self.out.push_str("</li>\n");
+        }
+        self.out.push_str("</ol>\n</section>\n");
+        self.unused_notes(unused - self.notes.len());
+    }
+
+    fn unused_notes(&mut self, count: usize) {
+        for _ in 0..count {
+            self.not_carried("a note without a mark");
+        }
+    }
+
+    /// The links back go to the end of the last paragraph, or behind the last block.
+    fn note_blocks(&mut self, blocks: &[Block], number: usize) {
+        match blocks {
+            [Block { kind: BlockKind::Paragraph(content), .. }] => {
+                self.inlines(content);
+                self.back_links(number);
+            }
+            [before @ .., Block { kind: BlockKind::Paragraph(content), .. }] => {
+                self.out.push('\n');
+                self.blocks(before);
+                self.out.push_str("<p>");
+                self.inlines(content);
+                self.back_links(number);
+                self.out.push_str("</p>\n");
+            }
+            _ => {
+                self.out.push('\n');
+                self.blocks(blocks);
+                self.out.push_str("<p>");
+                self.back_links(number);
+                self.out.push_str("</p>\n");
+            }
+        }
+    }
+
+    fn back_links(&mut self, number: usize) {
+        let marks = self.notes.get(number - 1).map(|(_, marks)| marks.clone()).unwrap_or_default();
+        for mark in marks {
+            self.out.push_str(" <a");
+            self.attribute("href", &format!("#{mark}"));
+            self.out.push_str(" role=\"doc-backlink\"");
+            self.attribute("aria-label", self.words.back_to_text);
+            self.out.push_str(">↩</a>");
+        }
+    }
+}

@@ -1,0 +1,112 @@
+//! Markdown.
+//!
+//! The base is CommonMark 0.31.2. Everything beyond it is a [`Switch`] of its own; a [`Dialect`]
+//! is a set of switches with a name.
+//!
+//! # Read
+//! A block pass over the lines ([`read`]), then an inline pass over each paragraph once all link
+//! definitions are known. Raw HTML stays [`Foreign`](crate::document::Foreign) markup.
+//!
+//! # Limits
+//! Containers and emphasis nest to [`NESTING_LIMIT`](crate::document::NESTING_LIMIT); what is
+//! deeper stays text, with a finding. Link references may add ten times the source's length, and
+//! at least 100,000 bytes, to the document; then they stay text, with a finding.
+//!
+//! # Not preserved
+//! The exact spelling: which bullet mark a list had is kept, how far its text was indented is
+//! not. Two backslash or two-space line breaks are the same break.
+
+mod read;
+
+pub use read::read;
+
+/// One thing a dialect can say beyond CommonMark.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[repr(u8)]
+pub enum Switch {
+    /// Tables drawn with pipes.
+    Tables,
+    /// `~~struck~~` and `~struck~`.
+    Strikethrough,
+    /// `- [ ]` and `- [x]` at the start of a list item.
+    Tasks,
+    /// Web and mail addresses become links without angle brackets.
+    BareAddresses,
+    /// YAML between `---` lines at the very start is metadata.
+    FrontMatter,
+}
+
+/// A set of switches.
+///
+/// ```
+/// use obblet::formats::markdown::{Dialect, Switch};
+/// assert!(!Dialect::Standard.switches().has(Switch::Tables));
+/// assert!(Dialect::Forge.switches().with(Switch::FrontMatter).has(Switch::FrontMatter));
+/// ```
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Switches(u32);
+
+impl Switches {
+    /// No switch on.
+    pub const NONE: Self = Self(0);
+
+    /// The same set with this switch on.
+    #[must_use]
+    pub const fn with(self, switch: Switch) -> Self {
+        Self(self.0 | 1 << switch as u8)
+    }
+
+    /// The same set with this switch off.
+    #[must_use]
+    pub const fn without(self, switch: Switch) -> Self {
+        Self(self.0 & !(1 << switch as u8))
+    }
+
+    /// Whether this switch is on.
+    #[must_use]
+    pub const fn has(self, switch: Switch) -> bool {
+        self.0 & 1 << switch as u8 != 0
+    }
+}
+
+/// A named set of switches.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub enum Dialect {
+    /// CommonMark 0.31.2 and nothing else.
+    Standard,
+    /// What code forges show: tables, strikethrough, tasks, bare addresses.
+    Forge,
+    /// Everything this reader knows.
+    #[default]
+    Full,
+}
+
+impl Dialect {
+    /// The switches that are on in this dialect.
+    #[must_use]
+    pub const fn switches(self) -> Switches {
+        let forge = Switches::NONE
+            .with(Switch::Tables)
+            .with(Switch::Strikethrough)
+            .with(Switch::Tasks)
+            .with(Switch::BareAddresses);
+        match self {
+            Self::Standard => Switches::NONE,
+            Self::Forge => forge,
+            Self::Full => forge.with(Switch::FrontMatter),
+        }
+    }
+}
+
+/// What the Markdown reader can be told.
+#[derive(Debug, Clone, Copy)]
+pub struct MarkdownReadOptions {
+    /// The switches that are on. Default: all of them.
+    pub switches: Switches,
+}
+
+impl Default for MarkdownReadOptions {
+    fn default() -> Self {
+        Self { switches: Dialect::Full.switches() }
+    }
+}

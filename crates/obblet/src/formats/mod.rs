@@ -1,0 +1,73 @@
+//! The formats, a folder each, and what all readers and writers share.
+
+pub mod html;
+pub mod markdown;
+pub mod text_source;
+pub mod word;
+
+use crate::document::{Document, SourceMap};
+use crate::findings::Findings;
+use crate::format::Format;
+use thiserror::Error;
+
+/// What a reader gives.
+#[derive(Debug, Clone)]
+pub struct Reading {
+    /// The document, as far as it could be read.
+    pub document: Document,
+    /// What was lost, changed or found wrong on the way, in source order.
+    pub findings: Findings,
+    /// What turns places into lines and columns.
+    pub map: SourceMap,
+}
+
+/// What the readers can be told.
+#[derive(Debug, Clone, Default)]
+pub struct ReadOptions {
+    /// For the Markdown reader.
+    pub markdown: markdown::MarkdownReadOptions,
+}
+
+/// Why no document could be made of a source.
+#[derive(Debug, Error)]
+#[non_exhaustive]
+pub enum ReadError {
+    /// This version has no reader for the format.
+    #[error("{0} documents cannot be read yet; this version reads {known}", known = readable())]
+    NoReader(Format),
+    /// The source is not a ZIP archive, as all Word files are.
+    #[error("this is no Word file: {0}")]
+    NotWord(word::PackageError),
+}
+
+/// Why a document could not be written.
+#[derive(Debug, Error)]
+#[non_exhaustive]
+pub enum WriteError {
+    /// This version has no writer for the format.
+    #[error("{0} documents cannot be written yet; this version writes {known}", known = writable())]
+    NoWriter(Format),
+    /// The document nests deeper than any reader makes it.
+    #[error("the document nests deeper than {limit} levels")]
+    TooDeep {
+        /// The deepest level that is written, list items and cells counted too.
+        limit: usize,
+    },
+    /// A page could not be laid out.
+    #[error("the page cannot be laid out: {0}")]
+    Layout(String),
+}
+
+fn readable() -> String {
+    names(Format::can_read)
+}
+
+fn writable() -> String {
+    names(Format::can_write)
+}
+
+fn names(wanted: fn(Format) -> bool) -> String {
+    let names: Vec<&str> =
+        Format::ALL.into_iter().filter(|format| wanted(*format)).map(Format::title).collect();
+    names.join(" and ")
+}

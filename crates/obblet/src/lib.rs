@@ -1,0 +1,250 @@
+//! Obblet turns documents into clean, standards-valid HTML. It takes bytes and gives bytes: it
+//! opens no file, reaches no network, prints nothing and knows no time.
+//!
+//! # The five calls most people need
+//!
+//! **1. What is this?** [`Format::detect`] looks at the content, [`Format::of_file_name`] at the
+//! name.
+//!
+//! ```
+//! use obblet::Format;
+//! assert_eq!(Format::detect(b"# Tide times\n\nHigh water at noon.\n"), Format::Markdown);
+//! assert_eq!(Format::of_file_name("handbook.docx"), Some(Format::Word));
+//! ```
+//!
+//! **2. From one format to another**, in one call. What could not be carried is in the findings.
+//!
+//! ```
+//! use obblet::{Format, WriteOptions, convert};
+//! # fn main() -> Result<(), obblet::ConvertError> {
+//! let options = WriteOptions::house("body")?;
+//! let written = convert(b"High water at *noon*.\n", Format::Markdown, &options)?;
+//! assert_eq!(written.text(), "<p>High water at <em>noon</em>.</p>\n");
+//! assert!(written.findings.is_empty());
+//! # Ok(())
+//! # }
+//! ```
+//!
+//! **3. Read**, to look at a document or to change it. The tree is plain data; [`document::build`]
+//! makes parts of it in a line, [`document::walk`] goes through it.
+//!
+//! ```
+//! use obblet::document::{BlockKind, plain_text};
+//! use obblet::{Format, ReadOptions, read};
+//! # fn main() -> Result<(), obblet::ConvertError> {
+//! let reading = read(b"# Sluice\n\nOpen at ebb.\n", Format::Markdown, &ReadOptions::default())?;
+//! let BlockKind::Heading(heading) = &reading.document.blocks[0].kind else { panic!() };
+//! assert_eq!((heading.level, plain_text(&heading.content)), (1, "Sluice".into()));
+//! # Ok(())
+//! # }
+//! ```
+//!
+//! **4. Write** a document, read or made, as a house style wants it: [`House`] holds the settings
+//! for one destination.
+//!
+//! ```
+//! use obblet::document::{Document, build::*};
+//! use obblet::{WriteOptions, write};
+//! # fn main() -> Result<(), obblet::ConvertError> {
+//! let document = Document::of(vec![heading(1, "Opening hours"), paragraph("Noon to four.")]);
+//! let written = write(&document, &WriteOptions::house("page")?)?;
+//! assert!(written.text().starts_with("<!DOCTYPE html>"));
+//! assert!(written.text().contains("<title>Opening hours</title>"));
+//! # Ok(())
+//! # }
+//! ```
+//!
+//! **5. Ask what was lost.** Silence means fidelity: what a reader or writer drops or changes is a
+//! [`Finding`](findings::Finding) with a stable code and a place in the source.
+//!
+//! ```
+//! use obblet::{Format, ReadOptions, read};
+//! # fn main() -> Result<(), obblet::ConvertError> {
+//! let text = b"See [the plan][plan].\n\n```\nebb\n";
+//! let mut reading = read(text, Format::Markdown, &ReadOptions::default())?;
+//! reading.findings.locate(&reading.map);
+//! let lines: Vec<String> = reading.findings.iter().map(|finding| finding.line("log.md")).collect();
+//! assert_eq!(lines[0], "log.md:1:15: problem: there is no definition of the link label “plan”; \
+//!                       the brackets stay text [link-definition-missing]");
+//! assert_eq!(lines.len(), 2);
+//! # Ok(())
+//! # }
+//! ```
+//!
+//! # Where things are
+//! [`document`] is the tree. [`formats`] has a folder for each format's readers and writers.
+//! [`house`] holds settings, [`page`] makes whole pages of bodies, [`findings`] says what a
+//! conversion has to say.
+
+pub mod document;
+pub mod findings;
+mod format;
+pub mod formats;
+pub mod house;
+pub mod math;
+pub mod page;
+
+pub use format::Format;
+pub use formats::{ReadError, ReadOptions, Reading, WriteError};
+pub use house::{House, HouseError};
+
+use document::{CompactString, Document, Media, SourceMap};
+use findings::{Code, Findings};
+use formats::html::{self, HtmlWriteOptions, PicturePlacement};
+use formats::{markdown, text_source, word};
+use page::Surroundings;
+use std::collections::HashSet;
+use std::sync::Arc;
+use thiserror::Error;
+
+/// What [`write`] can be told.
+#[derive(Debug, Clone)]
+pub struct WriteOptions {
+    /// The format to write.
+    pub format: Format,
+    /// The settings of the destination.
+    pub house: House,
+    /// The folder beside the target into which the caller puts [`Written::media`], as an address
+    /// relative to the target. `None` embeds pictures, whatever the house says.
+    pub picture_folder: Option<String>,
+    /// What stands around the page among its neighbours.
+    pub surroundings: Surroundings,
+}
+
+impl WriteOptions {
+    /// HTML in a built-in house style.
+    ///
+    /// # Errors
+    /// [`HouseError`] when there is no built-in house of this name; it names the nearest one.
+    pub fn house(name: &str) -> Result<Self, HouseError> {
+        Ok(Self {
+            format: Format::Html,
+            house: House::built_in(name)?,
+            picture_folder: None,
+            surroundings: Surroundings::default(),
+        })
+    }
+}
+
+/// What [`write`] and [`convert`] give.
+#[derive(Debug, Clone)]
+pub struct Written {
+    /// The target's content.
+    pub bytes: Vec<u8>,
+    /// Files that the caller puts into [`WriteOptions::picture_folder`].
+    pub media: Vec<Media>,
+    /// What was lost, changed or found wrong.
+    pub findings: Findings,
+    /// The title, when the document has one or begins with a heading.
+    pub title: Option<String>,
+    /// Every id that a link can point to.
+    pub ids: HashSet<CompactString>,
+}
+
+impl Written {
+    /// The content as text; empty for formats that are no text.
+    #[must_use]
+    pub fn text(&self) -> &str {
+        std::str::from_utf8(&self.bytes).unwrap_or_default()
+    }
+}
+
+/// Why a conversion failed as a whole.
+#[derive(Debug, Error)]
+#[non_exhaustive]
+pub enum ConvertError {
+    /// The source could not be read.
+    #[error(transparent)]
+    Read(#[from] ReadError),
+    /// The target could not be written.
+    #[error(transparent)]
+    Write(#[from] WriteError),
+    /// The settings are wrong.
+    #[error(transparent)]
+    House(#[from] HouseError),
+}
+
+/// Reads a document.
+///
+/// # Errors
+/// [`ReadError`] when the bytes are no document of this format at all, or when this version has
+/// no reader for it. Anything less is a finding.
+pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Reading, ReadError> {
+    match format {
+        Format::Markdown => Ok(read_markdown(source, options)),
+        Format::Word => word::read(source).map_err(ReadError::NotWord),
+        _ => Err(ReadError::NoReader(format)),
+    }
+}
+
+fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
+    let mut findings = Findings::new();
+    let decoded = text_source::decoded(source, &mut findings);
+    let text: Arc<str> = text_source::normalised(&decoded).into();
+    let (document, later) = markdown::read(&text, &options.markdown);
+    findings.extend(later);
+    if text.trim().is_empty() {
+        findings.add(Code::SourceEmpty, None);
+    }
+    Reading { document, findings, map: SourceMap::Text(text) }
+}
+
+/// Writes a document.
+///
+/// # Errors
+/// [`WriteError`] when this version has no writer for the format, or the document is deeper than
+/// any reader makes it.
+pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
+    if options.format != Format::Html {
+        return Err(WriteError::NoWriter(options.format));
+    }
+    let heading_title = page::Title::of(document, &options.house);
+    let embeds = options.house.pictures.placement == house::PicturePlacement::Embedded;
+    let folder = options.picture_folder.clone().filter(|_| !embeds);
+    let beside = folder.is_some();
+    let html_options = HtmlWriteOptions {
+        top_heading_level: heading_title.top_heading_level(&options.house),
+        pictures: folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
+        raw_html: options.house.raw_html(),
+        ..HtmlWriteOptions::default()
+    };
+    let (body, findings) = html::write_body(document, &html_options)?;
+    let html = match options.house.page.extent {
+        house::Extent::Body => body.html,
+        house::Extent::Page => page::page(
+            document,
+            &body,
+            &heading_title,
+            &options.house,
+            &options.surroundings,
+        )?,
+    };
+    let media = if beside { document.media.iter().cloned().collect() } else { Vec::new() };
+    Ok(Written {
+        bytes: html.into_bytes(),
+        media,
+        findings,
+        title: heading_title.text,
+        ids: body.ids,
+    })
+}
+
+/// Reads a source and writes it in another format. Findings of both steps come together, with
+/// their lines and columns.
+///
+/// # Errors
+/// Those of [`read`] and [`write`].
+pub fn convert(
+    source: &[u8],
+    from: Format,
+    options: &WriteOptions,
+) -> Result<Written, ConvertError> {
+    let reading = read(source, from, &ReadOptions::default())?;
+    let mut written = write(&reading.document, options)?;
+    let mut findings = reading.findings;
+    findings.extend(written.findings);
+    findings.locate(&reading.map);
+    findings.sort();
+    written.findings = findings;
+    Ok(written)
+}

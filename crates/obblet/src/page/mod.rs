@@ -1,0 +1,136 @@
+//! From body to whole page: title, contents list, layout, theme.
+//!
+//! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
+//! `direction`, `description`, `authors`, `date`, `shows_title`, `outline`, `body`, `style`,
+//! `text_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the page's
+//! language as `words`, and the program as `maker`.
+
+mod outline;
+pub(crate) mod words;
+
+use crate::document::{BlockKind, Document, plain_text};
+use crate::formats::WriteError;
+use crate::formats::html::Body;
+use crate::house::House;
+use minijinja::syntax::SyntaxConfig;
+use minijinja::{Environment, Value, context};
+use std::sync::LazyLock;
+use words::Words;
+
+/// The theme's style sheet.
+pub const THEME: &str = include_str!("theme.css");
+
+const LAYOUT: &str = include_str!("layout.html");
+
+/// What stands around a page among its neighbours.
+#[derive(Debug, Clone, Default)]
+pub struct Surroundings {
+    /// The address of the page that leads to all others, relative to this one.
+    pub home: Option<String>,
+    /// What the link to it says.
+    pub home_title: String,
+}
+
+/// The title of a page, and whether the page must show it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Title {
+    /// The title.
+    pub text: Option<String>,
+    /// True when no heading of the document shows it.
+    pub shown_above: bool,
+}
+
+impl Title {
+    /// The house's title, or the document's, or its first heading.
+    #[must_use]
+    pub fn of(document: &Document, house: &House) -> Self {
+        let first = document.blocks.iter().find_map(|block| match &block.kind {
+            BlockKind::Heading(heading) => Some(plain_text(&heading.content)),
+            _ => None,
+        });
+        let stated = match &document.metadata.title {
+            title if title.is_empty() => None,
+            title => Some(plain_text(title)),
+        };
+        let stated = Some(house.page.title.clone()).filter(|title| !title.is_empty()).or(stated);
+        let is_shown = stated.is_none() || stated == first;
+        Self { text: stated.or(first), shown_above: !is_shown }
+    }
+
+    /// The level the document's highest headings get: below the title, where it is shown.
+    #[must_use]
+    pub fn top_heading_level(&self, house: &House) -> Option<u8> {
+        let is_page = house.page.extent == crate::house::Extent::Page;
+        match house.page.top_heading {
+            0 if !is_page => None,
+            0 if self.shown_above => Some(2),
+            0 => Some(1),
+            level => Some(level),
+        }
+    }
+}
+
+/// Lays a body out as a whole page.
+///
+/// # Errors
+/// [`WriteError::Layout`] when the layout is no template or fails.
+pub fn page(
+    document: &Document,
+    body: &Body,
+    title: &Title,
+    house: &House,
+    surroundings: &Surroundings,
+) -> Result<String, WriteError> {
+    static LAYOUTS: LazyLock<Result<Environment<'static>, String>> = LazyLock::new(layouts);
+    let layouts = LAYOUTS.as_ref().map_err(|error| WriteError::Layout(error.clone()))?;
+    let metadata = &document.metadata;
+    let language = metadata.language.as_deref().unwrap_or(&house.page.language);
+    let words = Words::of_language(Some(language));
+    let authors: Vec<&str> = metadata.authors.iter().map(|person| person.name.as_str()).collect();
+    let outline = outline::outline(&body.headings, house.page.contents);
+    let leaf = context! {
+        title => title.text.as_deref().unwrap_or(UNTITLED),
+        shows_title => title.shown_above,
+        language => language,
+        direction => metadata.direction.map(|direction| direction.html()),
+        description => metadata.description.as_deref(),
+        authors => authors.join(", "),
+        date => metadata.date.as_deref(),
+        outline => Value::from_safe_string(outline),
+        body => Value::from_safe_string(body.html.clone()),
+        style => Value::from_safe_string(if house.page.theme { THEME.into() } else { String::new() }),
+        text_id => free_id(body, "text"),
+        outline_id => free_id(body, "contents"),
+    };
+    let shelf = context! {
+        home => surroundings.home.as_deref(),
+        home_title => surroundings.home_title.as_str(),
+    };
+    let shown_words = context! { contents => words.contents, skip_to_text => words.skip_to_text };
+    let maker = concat!("Obblet ", env!("CARGO_PKG_VERSION"));
+    layouts
+        .get_template("page.html")
+        .and_then(|layout| layout.render(context! { leaf, shelf, words => shown_words, maker }))
+        .map_err(|error| WriteError::Layout(error.to_string()))
+}
+
+/// The title of a page whose document says nothing that could be one.
+const UNTITLED: &str = "Untitled";
+
+fn layouts() -> Result<Environment<'static>, String> {
+    let mut environment = Environment::new();
+    // A line with nothing but a block statement leaves no line behind.
+    let syntax = SyntaxConfig::builder().trim_blocks(true).lstrip_blocks(true).build();
+    environment.set_syntax(syntax.map_err(|error| error.to_string())?);
+    environment.add_template("page.html", LAYOUT).map_err(|error| error.to_string())?;
+    Ok(environment)
+}
+
+/// An id that the body does not use.
+fn free_id(body: &Body, base: &str) -> String {
+    let mut id = base.to_string();
+    while body.ids.contains(id.as_str()) {
+        id.push('_');
+    }
+    id
+}

@@ -1,0 +1,87 @@
+//! The few words that pages show on their own, by language.
+
+use crate::document::AdmonitionKind;
+
+/// The words of one language.
+#[derive(Debug)]
+pub(crate) struct Words {
+    /// The primary subtag of the language.
+    language: &'static str,
+    pub(crate) contents: &'static str,
+    pub(crate) notes: &'static str,
+    pub(crate) back_to_text: &'static str,
+    pub(crate) summary: &'static str,
+    pub(crate) skip_to_text: &'static str,
+    /// Note, tip, important, warning, caution.
+    admonitions: [&'static str; 5],
+}
+
+/// English first: it stands in for all languages that are not here.
+static WORDS: [Words; 5] = [
+    Words {
+        language: "en",
+        contents: "Contents",
+        notes: "Notes",
+        back_to_text: "Back to the text",
+        summary: "Abstract",
+        skip_to_text: "Skip to the text",
+        admonitions: ["Note", "Tip", "Important", "Warning", "Caution"],
+    },
+    Words {
+        language: "de",
+        contents: "Inhalt",
+        notes: "Anmerkungen",
+        back_to_text: "Zurück zum Text",
+        summary: "Zusammenfassung",
+        skip_to_text: "Zum Text springen",
+        admonitions: ["Hinweis", "Tipp", "Wichtig", "Warnung", "Vorsicht"],
+    },
+    Words {
+        language: "fr",
+        contents: "Sommaire",
+        notes: "Notes",
+        back_to_text: "Retour au texte",
+        summary: "Résumé",
+        skip_to_text: "Aller au texte",
+        admonitions: ["Remarque", "Astuce", "Important", "Avertissement", "Attention"],
+    },
+    Words {
+        language: "es",
+        contents: "Contenido",
+        notes: "Notas",
+        back_to_text: "Volver al texto",
+        summary: "Resumen",
+        skip_to_text: "Ir al texto",
+        admonitions: ["Nota", "Consejo", "Importante", "Advertencia", "Precaución"],
+    },
+    Words {
+        language: "nl",
+        contents: "Inhoud",
+        notes: "Noten",
+        back_to_text: "Terug naar de tekst",
+        summary: "Samenvatting",
+        skip_to_text: "Naar de tekst",
+        admonitions: ["Opmerking", "Tip", "Belangrijk", "Waarschuwing", "Let op"],
+    },
+];
+
+impl Words {
+    /// The words of a language by its BCP 47 tag, or the English ones.
+    pub(crate) fn of_language(tag: Option<&str>) -> &'static Self {
+        let primary = tag.and_then(|tag| tag.split('-').next()).unwrap_or("en");
+        let known = WORDS.iter().find(|words| words.language.eq_ignore_ascii_case(primary));
+        known.unwrap_or(&WORDS[0])
+    }
+
+    /// The title of an admonition that has none of its own.
+    pub(crate) fn admonition(&self, kind: &AdmonitionKind) -> &'static str {
+        let [note, tip, important, warning, caution] = self.admonitions;
+        match kind {
+            AdmonitionKind::Note | AdmonitionKind::Other(_) => note,
+            AdmonitionKind::Tip => tip,
+            AdmonitionKind::Important => important,
+            AdmonitionKind::Warning => warning,
+            AdmonitionKind::Caution => caution,
+        }
+    }
+}
