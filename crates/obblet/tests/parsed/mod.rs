@@ -6,7 +6,7 @@ use html5ever::{ParseOpts, QualName, local_name, ns, parse_fragment};
 use markup5ever_rcdom::{Handle, NodeData, RcDom};
 
 /// The canonical spelling: a line a node, attributes sorted, white space collapsed.
-pub fn canonical(html: &str) -> String {
+pub(crate) fn canonical(html: &str) -> String {
     let context = QualName::new(None, ns!(html), local_name!("body"));
     let dom =
         parse_fragment(RcDom::default(), ParseOpts::default(), context, Vec::new(), false).one(html);

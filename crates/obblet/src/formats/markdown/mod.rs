@@ -34,6 +34,8 @@ pub enum Switch {
     BareAddresses,
     /// YAML between `---` lines at the very start is metadata.
     FrontMatter,
+    /// The tags that GFM disallows (6.11) lose their `<`. Not needed where raw HTML is sanitised.
+    HarmlessTags,
 }
 
 /// A set of switches.
@@ -74,7 +76,7 @@ impl Switches {
 pub enum Dialect {
     /// CommonMark 0.31.2 and nothing else.
     Standard,
-    /// What code forges show: tables, strikethrough, tasks, bare addresses.
+    /// What code forges show: tables, strikethrough, tasks, bare addresses, no disallowed tags.
     Forge,
     /// Everything this reader knows.
     #[default]
@@ -92,7 +94,7 @@ impl Dialect {
             .with(Switch::BareAddresses);
         match self {
             Self::Standard => Switches::NONE,
-            Self::Forge => forge,
+            Self::Forge => forge.with(Switch::HarmlessTags),
             Self::Full => forge.with(Switch::FrontMatter),
         }
     }

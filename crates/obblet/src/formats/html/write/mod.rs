@@ -25,6 +25,8 @@ use std::collections::{HashMap, HashSet};
 pub struct HtmlWriteOptions {
     /// Give every heading an id. Default: yes.
     pub heading_ids: bool,
+    /// Say of every header cell whether it heads a column or a row. Default: yes.
+    pub header_scopes: bool,
     /// The level of the document's highest headings, 1 to 6; deeper ones follow. `None` keeps
     /// levels as they are. Default: `None`.
     pub top_heading_level: Option<u8>,
@@ -38,6 +40,7 @@ impl Default for HtmlWriteOptions {
     fn default() -> Self {
         Self {
             heading_ids: true,
+            header_scopes: true,
             top_heading_level: None,
             pictures: PicturePlacement::Embedded,
             raw_html: RawHtml::Sanitised,

@@ -70,7 +70,7 @@ impl Writer<'_> {
                 self.attribute(name, &span.to_string());
             }
         }
-        match cell.header {
+        match cell.header.filter(|_| self.options.header_scopes) {
             Some(HeaderScope::Column) => self.attribute("scope", "col"),
             Some(HeaderScope::Row) => self.attribute("scope", "row"),
             None => {}

@@ -9,7 +9,7 @@ use super::tables::cells;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
 use crate::document::{
-    Block, BlockKind, Cell, CellAlign, CheckState, CodeBlock, Column, Foreign, HeaderScope,
+    Block, BlockKind, Cell, CellAlign, CheckState, CodeBlock, Column, HeaderScope,
     Heading, Inline, List, ListItem, ListKind, ListSpacing, Numbering, Place, Row, RowGroup,
     RowGroupKind, Table,
 };
@@ -72,7 +72,7 @@ impl<'s> Assembler<'s, '_> {
             NodeKind::Html(_) => {
                 let mut markup = self.verbatim(self.lines(node));
                 markup.truncate(markup.trim_end_matches('\n').len());
-                BlockKind::Foreign(Box::new(Foreign { format: "html".into(), markup }))
+                BlockKind::Foreign(Box::new(self.inlines.raw_html(markup)))
             }
             NodeKind::ThematicBreak => BlockKind::ThematicBreak,
             NodeKind::Table(columns) => BlockKind::Table(Box::new(self.table(node, columns))),

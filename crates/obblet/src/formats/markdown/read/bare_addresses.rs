@@ -77,10 +77,30 @@ fn mail_addresses(bytes: &[u8], found: &mut Vec<BareAddress>) {
             && domain.split(|byte| *byte == b'.').all(|label| !label.is_empty())
             && !domain.last().is_some_and(|byte| b"-_".contains(byte));
         if start < at && whole {
-            covered = at + 1 + length;
-            found.push(BareAddress { range: start..covered, prefix: "mailto:" });
+            let end = at + 1 + length;
+            let (range, prefix) = with_written_scheme(bytes, start, end);
+            covered = range.end;
+            found.push(BareAddress { range, prefix });
         }
     }
+}
+
+/// A mail address with the `mailto:` or `xmpp:` that stands before it; an `xmpp:` address may go on
+/// with a resource.
+fn with_written_scheme(bytes: &[u8], start: usize, end: usize) -> (Range<usize>, &'static str) {
+    let before = bytes.get(..start).unwrap_or_default();
+    let scheme_start = |scheme: &str| {
+        let at = start.checked_sub(scheme.len())?;
+        (before.get(at..)? == scheme.as_bytes() && may_start(bytes, at)).then_some(at)
+    };
+    if let Some(start) = scheme_start("mailto:") {
+        return (start..end, "");
+    }
+    let Some(start) = scheme_start("xmpp:") else { return (start..end, "mailto:") };
+    let resource = bytes.get(end..).and_then(|tail| tail.strip_prefix(b"/")).unwrap_or_default();
+    let is_resource = |byte: &&u8| byte.is_ascii_alphanumeric() || b"@.".contains(byte);
+    let length = resource.iter().take_while(is_resource).count();
+    (start..if length > 0 { end + 1 + length } else { end }, "")
 }
 
 /// An address begins at the start of a line, behind white space, or behind `*`, `_`, `~` or `(`.

@@ -152,6 +152,26 @@ fn find_once(bytes: &[u8], from: usize, end: &[u8], known_absent: &mut bool) -> 
     }
 }
 
+/// The tags that GFM 6.11 disallows.
+const DISALLOWED: [&str; 9] = [
+    "title", "textarea", "style", "xmp", "iframe", "noembed", "noframes", "script", "plaintext",
+];
+
+/// Raw HTML with `&lt;` for the `<` of every disallowed tag.
+pub(super) fn with_harmless_tags(markup: &str) -> String {
+    let mut out = String::with_capacity(markup.len());
+    let mut parts = markup.split('<');
+    out.push_str(parts.next().unwrap_or_default());
+    for part in parts {
+        let name = leading_name(part.strip_prefix('/').unwrap_or(part).as_bytes());
+        let is_disallowed = name
+            .is_some_and(|name| DISALLOWED.iter().any(|tag| name.eq_ignore_ascii_case(tag.as_bytes())));
+        out.push_str(if is_disallowed { "&lt;" } else { "<" });
+        out.push_str(part);
+    }
+    out
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -31,7 +31,9 @@ impl InlineReader<'_> {
             Builder { frames: Vec::new(), content: Vec::with_capacity(capacity), too_deep: false };
         for piece in self.pieces.drain(..) {
             match piece {
-                Piece::Text(range) => builder.push_text(leaf.text.get(range).unwrap_or_default()),
+                Piece::Text(range) | Piece::Bracket(range) => {
+                    builder.push_text(leaf.text.get(range).unwrap_or_default());
+                }
                 Piece::Characters(characters) => builder.push_text(&characters),
                 Piece::Leaf(inline) => builder.content.push(inline),
                 Piece::Open(target) => builder.open(Frame::Link(target)),

@@ -8,7 +8,7 @@ use super::bare_addresses::{BareAddress, bare_addresses};
 use super::definitions::Definitions;
 use super::delimiters::{Runs, can_open_close};
 use super::entities::{character_reference, unescape};
-use super::html_scan::RawScan;
+use super::html_scan::{RawScan, with_harmless_tags};
 use super::link_parts::{destination, label, skip_space, title};
 use super::text::LeafText;
 use crate::document::{
@@ -24,6 +24,8 @@ use std::ops::Range;
 pub(super) enum Piece {
     /// A stretch of the text.
     Text(Range<usize>),
+    /// A `[` or `![` that is text unless it becomes the start of a link.
+    Bracket(Range<usize>),
     /// Characters that do not stand in the text as such.
     Characters(CompactString),
     /// A finished inline.
@@ -264,8 +266,7 @@ impl<'d> InlineReader<'d> {
             run_before: self.runs.last(),
             holds_bracket: false,
         });
-        // Not joined with the text before it: the piece may become the start of a link.
-        self.pieces.push(Piece::Text(scan.at..scan.at + width));
+        self.pieces.push(Piece::Bracket(scan.at..scan.at + width));
         scan.at += width;
     }
 
@@ -351,9 +352,16 @@ impl<'d> InlineReader<'d> {
         let tail = scan.bytes().get(scan.at..).unwrap_or_default();
         let Some(length) = scan.raw.raw_html(tail) else { return self.push_character(scan) };
         let markup = scan.text.get(scan.at..scan.at + length).unwrap_or_default();
-        let foreign = Foreign { format: "html".into(), markup: markup.into() };
+        let foreign = self.raw_html(markup.into());
         self.pieces.push(Piece::Leaf(Inline::Foreign(Box::new(foreign))));
         scan.at += length;
+    }
+
+    /// Raw HTML as the dialect lets it through.
+    pub(super) fn raw_html(&self, markup: String) -> Foreign {
+        let harmless = self.switches.has(Switch::HarmlessTags);
+        let markup = if harmless { with_harmless_tags(&markup) } else { markup };
+        Foreign { format: "html".into(), markup }
     }
 
     fn ampersand(&mut self, scan: &mut Scan<'_>) {
