@@ -51,7 +51,7 @@ pub struct Note {
 }
 
 /// Where paper shows a note.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum NoteKind {
     /// At the foot of the page.

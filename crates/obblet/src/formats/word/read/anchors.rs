@@ -1,0 +1,48 @@
+//! Bookmarks: those that something refers to, or that a person named, stay.
+
+use super::Reader;
+use crate::document::{
+    BlockKind, CompactString, Document, Inline, Node, Visit, walk, walk_blocks_mut,
+    walk_inlines_mut,
+};
+use std::collections::HashSet;
+
+impl Reader<'_> {
+    /// Drops bookmarks that Word made for itself and nobody uses; gives headings that begin with a
+    /// bookmark its name as id.
+    pub(super) fn settle_anchors(&mut self) {
+        let wanted = link_targets(&self.document);
+        // Word's own bookmarks begin with an underscore.
+        let is_kept = |inline: &Inline| match inline {
+            Inline::Anchor(anchor) => !anchor.id.starts_with('_') || wanted.contains(&anchor.id),
+            _ => true,
+        };
+        let mut lists = vec![&mut self.document.blocks];
+        lists.extend(self.document.notes.iter_mut().map(|note| &mut note.content));
+        for blocks in lists {
+            walk_inlines_mut(blocks, |inlines| inlines.retain(is_kept));
+            walk_blocks_mut(blocks, |blocks| {
+                for block in blocks {
+                    let BlockKind::Heading(heading) = &mut block.kind else { continue };
+                    let Some(Inline::Anchor(anchor)) = heading.content.first() else { continue };
+                    block.attributes.edit().id = Some(anchor.id.clone());
+                    heading.content.remove(0);
+                }
+            });
+        }
+    }
+}
+
+/// The ids that links inside the document lead to.
+fn link_targets(document: &Document) -> HashSet<CompactString> {
+    let notes = document.notes.iter().flat_map(|note| walk(&note.content));
+    walk(&document.blocks)
+        .chain(notes)
+        .filter_map(|visit| match visit {
+            Visit::Enter(Node::Inline(Inline::Link(link))) => {
+                link.address.strip_prefix('#').map(CompactString::from)
+            }
+            _ => None,
+        })
+        .collect()
+}
