@@ -1,1 +1,30 @@
-fn main(){}
+//! The `obblet` command: arguments in, calls out, results printed. No conversion logic.
+
+mod arguments;
+mod convert;
+mod demo;
+mod failure;
+mod house;
+mod publish;
+mod talk;
+
+use arguments::{Arguments, Command};
+use clap::Parser as _;
+use std::process::ExitCode;
+
+fn main() -> ExitCode {
+    let arguments = Arguments::parse();
+    let done = match arguments.command {
+        Command::Convert(arguments) => convert::run(&arguments),
+        Command::Publish(arguments) => publish::run(&arguments),
+        Command::House(arguments) => house::run(&arguments),
+        Command::Demo(arguments) => demo::run(&arguments),
+    };
+    match done {
+        Ok(code) => code.into(),
+        Err(failure) => {
+            talk::say(&format!("obblet: {failure}"));
+            failure.code().into()
+        }
+    }
+}

@@ -61,7 +61,7 @@ fn a_walk_leaves_all_it_enters_in_reading_order() {
 fn mutable_walks_reach_every_text_and_what_was_put_in() {
     let mut document = sample();
     let mut texts = 0;
-    walk_inlines_mut(&mut document.blocks, |inlines| {
+    walk_inlines_mut(&mut document.blocks, |_, inlines| {
         texts += inlines.iter().filter(|inline| matches!(inline, Inline::Text(_))).count();
     });
     assert_eq!(texts, 9);

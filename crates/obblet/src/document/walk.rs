@@ -1,6 +1,6 @@
 //! Going through a tree without recursion, for reading and for changing it.
 
-use super::{Block, BlockKind, Cell, GroupRole, Inline, ListItem, Row, RowGroupKind};
+use super::{Block, BlockKind, Cell, GroupRole, Inline, ListItem, Place, Row, RowGroupKind};
 
 /// What a walk comes by.
 #[derive(Debug, Clone, Copy)]
@@ -190,21 +190,23 @@ pub fn walk_blocks_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(&mut Vec<
     }
 }
 
-/// Calls `change` with every list of inlines, outer lists before the lists inside them.
-pub fn walk_inlines_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(&mut Vec<Inline>)) {
+/// Calls `change` with every list of inlines, outer lists before the lists inside them, and with
+/// the place of the block it stands in.
+pub fn walk_inlines_mut(
+    blocks: &mut Vec<Block>,
+    mut change: impl FnMut(Place, &mut Vec<Inline>),
+) {
     let mut pending_blocks = vec![blocks];
     let mut pending_inlines = Vec::new();
-    loop {
-        if let Some(list) = pending_inlines.pop() {
-            let list: &mut Vec<Inline> = list;
-            change(list);
-            list.iter_mut().for_each(|inline| inline_parts_mut(inline, &mut pending_inlines));
-        } else if let Some(list) = pending_blocks.pop() {
-            for block in list {
-                parts_mut(block, &mut pending_blocks, &mut pending_inlines);
+    while let Some(list) = pending_blocks.pop() {
+        for block in list {
+            let place = block.place;
+            parts_mut(block, &mut pending_blocks, &mut pending_inlines);
+            while let Some(list) = pending_inlines.pop() {
+                let list: &mut Vec<Inline> = list;
+                change(place, list);
+                list.iter_mut().for_each(|inline| inline_parts_mut(inline, &mut pending_inlines));
             }
-        } else {
-            return;
         }
     }
 }

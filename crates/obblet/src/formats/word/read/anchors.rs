@@ -20,7 +20,7 @@ impl Reader<'_> {
         let mut lists = vec![&mut self.document.blocks];
         lists.extend(self.document.notes.iter_mut().map(|note| &mut note.content));
         for blocks in lists {
-            walk_inlines_mut(blocks, |inlines| inlines.retain(is_kept));
+            walk_inlines_mut(blocks, |_, inlines| inlines.retain(is_kept));
             walk_blocks_mut(blocks, |blocks| {
                 for block in blocks {
                     let BlockKind::Heading(heading) = &mut block.kind else { continue };

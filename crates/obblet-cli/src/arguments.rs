@@ -1,0 +1,146 @@
+//! The command line.
+
+use clap::{Args, Parser, Subcommand};
+use obblet::Format;
+use std::num::NonZeroUsize;
+use std::path::PathBuf;
+
+/// Turns documents into clean, standards-valid HTML, one by one or a whole folder.
+#[derive(Debug, Parser)]
+#[command(name = "obblet", version, after_help = AFTER_HELP)]
+pub(crate) struct Arguments {
+    #[command(subcommand)]
+    pub(crate) command: Command,
+}
+
+const AFTER_HELP: &str = "\
+Results go to standard output, everything else to standard error.
+
+Exit codes: 0 done; 1 done, but what you asked to hold does not (--strict);
+2 wrong usage; 3 a source could not be read or a target not written.
+
+First steps:
+  obblet demo                          make a demo folder and publish it
+  obblet convert guide.md guide.html   one document
+  obblet publish texts web --dry-run   see what a folder would become";
+
+#[derive(Debug, Subcommand)]
+pub(crate) enum Command {
+    /// Convert one document.
+    Convert(ConvertArguments),
+    /// Publish a folder of documents as a web folder.
+    Publish(PublishArguments),
+    /// List and show house styles, the settings for a destination.
+    House(HouseArguments),
+    /// Write the demo folder and publish it.
+    Demo(DemoArguments),
+}
+
+/// Which house, and what of it to change.
+#[derive(Debug, Clone, Args)]
+pub(crate) struct HouseChoice {
+    /// House style: a built-in one by name (see “obblet house”), or a TOML file.
+    #[arg(long, value_name = "NAME|FILE", default_value = "page")]
+    pub(crate) house: String,
+    /// Change one setting of the house, for example page.contents=2. May be repeated.
+    #[arg(long = "set", value_name = "KEY=VALUE")]
+    pub(crate) settings: Vec<String>,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  obblet convert handbook.docx handbook.html
+  obblet convert - --read-as markdown --house body < note.md
+  obblet convert guide.md guide.html --set page.contents=2 --ledger guide.json")]
+pub(crate) struct ConvertArguments {
+    /// The document; - is standard input.
+    pub(crate) source: PathBuf,
+    /// The file to write; - or nothing is standard output. Its name gives the format.
+    pub(crate) target: Option<PathBuf>,
+    /// Format of the source, where its name does not tell: markdown, word.
+    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    pub(crate) read_as: Option<Format>,
+    /// Format of the target, where its name does not tell: html.
+    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    pub(crate) write_as: Option<Format>,
+    #[command(flatten)]
+    pub(crate) house: HouseChoice,
+    /// Folder for the pictures that the document carries inside itself; by default one beside the
+    /// target, named after it. On standard output they are embedded.
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) pictures: Option<PathBuf>,
+    /// Write all findings to this file, as JSON.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) ledger: Option<PathBuf>,
+    /// End with exit code 1 when something was lost.
+    #[arg(long)]
+    pub(crate) strict: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Every readable document becomes a page at the same place in OUTPUT; other files
+are copied; links between documents lead to the pages. Files in OUTPUT that were
+changed by hand are left alone.
+
+Examples:
+  obblet publish texts web --dry-run
+  obblet publish texts web --ledger web.json")]
+pub(crate) struct PublishArguments {
+    /// The folder of documents.
+    pub(crate) folder: PathBuf,
+    /// The folder to write; made if need be. It must not lie inside FOLDER.
+    pub(crate) output: PathBuf,
+    /// Say what would be done, and write nothing.
+    #[arg(long)]
+    pub(crate) dry_run: bool,
+    #[command(flatten)]
+    pub(crate) house: HouseChoice,
+    /// Files worked on at once; one a core by default.
+    #[arg(long, value_name = "N")]
+    pub(crate) jobs: Option<NonZeroUsize>,
+    /// Replace files in OUTPUT that were changed by hand; a backup (.bak) is kept of each.
+    #[arg(long)]
+    pub(crate) overwrite: bool,
+    /// Write all findings to this file, as JSON.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) ledger: Option<PathBuf>,
+    /// Print the summary as JSON.
+    #[arg(long)]
+    pub(crate) json: bool,
+    /// End with exit code 1 when something was lost.
+    #[arg(long)]
+    pub(crate) strict: bool,
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct HouseArguments {
+    #[command(subcommand)]
+    pub(crate) what: Option<HouseCommand>,
+}
+
+#[derive(Debug, Subcommand)]
+pub(crate) enum HouseCommand {
+    /// List the built-in houses (also what “obblet house” alone does).
+    List,
+    /// Print a whole house as TOML, each setting with its comment.
+    Show {
+        /// A built-in house, or a file.
+        name: String,
+    },
+}
+
+#[derive(Debug, Args)]
+pub(crate) struct DemoArguments {
+    /// Where to put the demo: FOLDER/texts is published to FOLDER/web.
+    #[arg(default_value = "obblet-demo")]
+    pub(crate) folder: PathBuf,
+}
+
+fn format(name: &str) -> Result<Format, String> {
+    Format::of_name(name).ok_or_else(|| {
+        let names: Vec<&str> = Format::ALL.into_iter().map(Format::name).collect();
+        format!("there is no such format; there are {}", names.join(", "))
+    })
+}

@@ -1,0 +1,123 @@
+//! `obblet convert`: one document.
+
+use crate::arguments::ConvertArguments;
+use crate::failure::{Code, Failure};
+use crate::house::chosen;
+use crate::publish::{LedgerFile, write_ledger};
+use crate::talk::{print, say, say_findings};
+use obblet::findings::Severity;
+use obblet::page::Surroundings;
+use obblet::{Format, WriteOptions, Written, convert};
+use obblet_publish::write_atomically;
+use std::io::Read as _;
+use std::path::{Path, PathBuf};
+
+pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
+    let target = arguments.target.as_deref().filter(|target| *target != Path::new("-"));
+    let to = target_format(arguments, target)?;
+    let house = chosen(&arguments.house)?;
+    let source = read_source(&arguments.source)?;
+    let from = source_format(arguments, &source);
+    let shown = shown_name(&arguments.source);
+
+    let pictures = picture_folder(arguments, target);
+    let options = WriteOptions {
+        format: to,
+        house,
+        picture_folder: pictures.as_ref().map(|(_, address)| address.clone()),
+        surroundings: Surroundings::default(),
+    };
+    let written = convert(&source, from, &options)
+        .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
+    put(target, pictures.map(|(folder, _)| folder), &written)?;
+
+    let findings = written.findings.into_vec();
+    say_findings(&shown, &findings);
+    if let Some(ledger) = &arguments.ledger {
+        write_ledger(ledger, &[LedgerFile { file: &shown, findings: &findings }])?;
+    }
+    let lost = findings.iter().any(|finding| finding.severity() == Severity::Lost);
+    Ok(if arguments.strict && lost { Code::DoesNotHold } else { Code::Done })
+}
+
+fn read_source(source: &Path) -> Result<Vec<u8>, Failure> {
+    if source == Path::new("-") {
+        let mut bytes = Vec::new();
+        std::io::stdin().lock().read_to_end(&mut bytes).map_err(Failure::Input)?;
+        return Ok(bytes);
+    }
+    if source.is_dir() {
+        let shown = source.display();
+        return Err(Failure::Usage(format!(
+            "{shown} is a folder; to convert a whole folder, use “obblet publish {shown} OUTPUT”"
+        )));
+    }
+    std::fs::read(source).map_err(|error| Failure::Read { path: source.to_path_buf(), error })
+}
+
+/// By option, then by name, then by content.
+fn source_format(arguments: &ConvertArguments, source: &[u8]) -> Format {
+    let by_name = || Format::of_file_name(&arguments.source.to_string_lossy());
+    let by_content = || match Format::detect(source) {
+        // Plain text without any mark reads well as Markdown.
+        Format::Text if arguments.source == Path::new("-") => Format::Markdown,
+        format => format,
+    };
+    arguments.read_as.or_else(by_name).unwrap_or_else(by_content)
+}
+
+fn target_format(arguments: &ConvertArguments, target: Option<&Path>) -> Result<Format, Failure> {
+    let Some(target) = target else { return Ok(arguments.write_as.unwrap_or(Format::Html)) };
+    let by_name = || Format::of_file_name(&target.to_string_lossy());
+    arguments.write_as.or_else(by_name).ok_or_else(|| {
+        let shown = target.display();
+        Failure::Usage(format!("the name {shown} tells no format; add one with --write-as html"))
+    })
+}
+
+fn shown_name(source: &Path) -> String {
+    if source == Path::new("-") { "standard input".into() } else { source.display().to_string() }
+}
+
+/// The folder for pictures, and its address as seen from the target.
+fn picture_folder(
+    arguments: &ConvertArguments,
+    target: Option<&Path>,
+) -> Option<(PathBuf, String)> {
+    let beside = |target: &Path| {
+        let stem = target.file_stem().unwrap_or_default().to_string_lossy().into_owned();
+        target.with_file_name(format!("{stem}-pictures"))
+    };
+    let folder = arguments.pictures.clone().or_else(|| target.map(beside))?;
+    let home = target.and_then(Path::parent).unwrap_or(Path::new(""));
+    let address = address_between(home, &folder);
+    Some((folder, address))
+}
+
+/// The address of a folder as seen from another.
+fn address_between(from: &Path, to: &Path) -> String {
+    let absolute = |path: &Path| {
+        let path = if path.as_os_str().is_empty() { Path::new(".") } else { path };
+        std::path::absolute(path).unwrap_or_else(|_| path.to_path_buf())
+    };
+    let (from, to) = (absolute(from), absolute(to));
+    let shared = from.iter().zip(to.iter()).take_while(|(one, two)| one == two).count();
+    let up = from.iter().skip(shared).map(|_| "..".to_string());
+    let down = to.iter().skip(shared).map(|name| name.to_string_lossy().into_owned());
+    up.chain(down).collect::<Vec<String>>().join("/")
+}
+
+fn put(target: Option<&Path>, pictures: Option<PathBuf>, written: &Written) -> Result<(), Failure> {
+    let Some(target) = target else { return print(&written.bytes) };
+    if let Some(folder) = pictures {
+        for media in &written.media {
+            write_atomically(&folder.join(media.name.as_str()), &media.bytes)?;
+        }
+        if !written.media.is_empty() {
+            let count = crate::talk::counted(written.media.len(), "picture", "pictures");
+            say(&format!("{count} in {}", folder.display()));
+        }
+    }
+    write_atomically(target, &written.bytes)?;
+    Ok(())
+}

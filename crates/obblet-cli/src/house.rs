@@ -1,0 +1,46 @@
+//! `obblet house`, and finding the house that the other commands are told.
+
+use crate::arguments::{HouseArguments, HouseChoice, HouseCommand};
+use crate::failure::{Code, Failure};
+use crate::talk::print;
+use obblet::{House, HouseError};
+use std::path::Path;
+
+pub(crate) fn run(arguments: &HouseArguments) -> Result<Code, Failure> {
+    let text = match &arguments.what {
+        None | Some(HouseCommand::List) => {
+            let line = |house: &(&str, &str, &str)| format!("{:<8} {}\n", house.0, house.1);
+            obblet::house::BUILT_IN.iter().map(line).collect()
+        }
+        Some(HouseCommand::Show { name }) => named(name)?.to_toml(),
+    };
+    print(text.as_bytes())?;
+    Ok(Code::Done)
+}
+
+/// The chosen house with all its changes.
+pub(crate) fn chosen(choice: &HouseChoice) -> Result<House, Failure> {
+    let mut house = named(&choice.house)?;
+    for setting in &choice.settings {
+        let (key, value) = setting.split_once('=').ok_or_else(|| {
+            Failure::Usage(format!("--set takes KEY=VALUE, for example page.contents=2, not {setting}"))
+        })?;
+        let wrong = |error| Failure::House { file: "--set".into(), error };
+        house.set(key.trim(), value.trim()).map_err(wrong)?;
+    }
+    Ok(house)
+}
+
+/// A built-in house by name, or else a file.
+fn named(name: &str) -> Result<House, Failure> {
+    let path = Path::new(name);
+    let is_file = path.extension().is_some_and(|extension| extension == "toml") || path.is_file();
+    let wrong = |error: HouseError| Failure::House { file: name.to_string(), error };
+    if !is_file {
+        return House::built_in(name)
+            .map_err(|error| Failure::House { file: "--house".into(), error });
+    }
+    let text = std::fs::read_to_string(path)
+        .map_err(|error| Failure::Read { path: path.to_path_buf(), error })?;
+    House::from_toml(&text).map_err(wrong)
+}

@@ -1,0 +1,63 @@
+//! The index page: every page of the folder, by folder.
+
+use crate::PublishOptions;
+use crate::links::relative_address;
+use crate::plan::{INDEX, Plan};
+use crate::report::{Outcome, OutcomeKind};
+use obblet::document::build::{bullets, heading, link, paragraph};
+use obblet::document::{Block, Document, Inline};
+use obblet::page::Surroundings;
+use obblet::{Format, WriteError, WriteOptions, write};
+use std::collections::BTreeMap;
+
+/// The index page as HTML.
+pub(crate) fn index_page(
+    plan: &Plan,
+    outcomes: &[Outcome],
+    options: &PublishOptions,
+) -> Result<Vec<u8>, WriteError> {
+    let mut document = Document::of(vec![heading(1, plan.title.as_str())]);
+    document.metadata.title = vec![plan.title.as_str().into()];
+    document.blocks.extend(listing(outcomes));
+    let mut house = options.house.clone();
+    // A list of pages needs no list of its headings.
+    house.page.contents = 0;
+    let written = write(
+        &document,
+        &WriteOptions {
+            format: Format::Html,
+            house,
+            picture_folder: None,
+            surroundings: Surroundings::default(),
+        },
+    )?;
+    Ok(written.bytes)
+}
+
+/// A list of pages for each folder, the top one without a heading.
+fn listing(outcomes: &[Outcome]) -> Vec<Block> {
+    let is_page =
+        |outcome: &&Outcome| outcome.title.is_some() || outcome.kind == OutcomeKind::Converted;
+    let mut folders: BTreeMap<&str, Vec<Vec<Block>>> = BTreeMap::new();
+    for outcome in outcomes.iter().filter(is_page) {
+        let folder = outcome.target.rsplit_once('/').map_or("", |(folder, _)| folder);
+        folders.entry(folder).or_default().push(vec![entry(outcome)]);
+    }
+    let mut blocks = Vec::new();
+    for (folder, items) in folders {
+        if !folder.is_empty() {
+            blocks.push(heading(2, folder.replace('/', " / ").as_str()));
+        }
+        blocks.push(bullets(items));
+    }
+    blocks
+}
+
+fn entry(outcome: &Outcome) -> Block {
+    let title = outcome.title.as_deref().unwrap_or(&outcome.source);
+    let mut content: Vec<Inline> = vec![link(relative_address(INDEX, &outcome.target), title)];
+    if let Some(description) = &outcome.description {
+        content.push(Inline::from(format!(" – {description}")));
+    }
+    paragraph(content)
+}

@@ -1,0 +1,92 @@
+//! What became of every file.
+
+use obblet::findings::{Finding, Severity};
+use serde::Serialize;
+use std::time::Duration;
+
+/// What became of a file, in one word.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum OutcomeKind {
+    /// A document became a page.
+    Converted,
+    /// A file was copied.
+    Copied,
+    /// The target was there already, byte for byte.
+    Unchanged,
+    /// The target was changed by hand or comes from elsewhere; it was left alone.
+    InConflict,
+    /// Left out: a symbolic link.
+    Skipped,
+    /// The source could not be read or the target not written.
+    Failed,
+}
+
+impl OutcomeKind {
+    /// All kinds, in the order of a summary.
+    pub const ALL: [Self; 6] = [
+        Self::Converted,
+        Self::Copied,
+        Self::Unchanged,
+        Self::InConflict,
+        Self::Skipped,
+        Self::Failed,
+    ];
+
+    /// The word people read.
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::Converted => "converted",
+            Self::Copied => "copied",
+            Self::Unchanged => "unchanged",
+            Self::InConflict => "in conflict",
+            Self::Skipped => "skipped",
+            Self::Failed => "failed",
+        }
+    }
+}
+
+/// What became of one file.
+#[derive(Debug, Clone, Serialize)]
+pub struct Outcome {
+    /// The path below the source folder; empty for pages that have no source.
+    pub source: String,
+    /// The path below the output folder.
+    pub target: String,
+    /// What became of it.
+    pub kind: OutcomeKind,
+    /// Why it failed, was skipped or is in conflict.
+    pub reason: Option<String>,
+    /// What the conversion has to say.
+    pub findings: Vec<Finding>,
+    /// The title of the page.
+    pub title: Option<String>,
+    /// The description of the page.
+    pub description: Option<String>,
+}
+
+/// What became of a whole folder.
+#[derive(Debug, Clone)]
+pub struct Report {
+    /// An outcome for every file, sorted by source path.
+    pub outcomes: Vec<Outcome>,
+    /// How long it took.
+    pub duration: Duration,
+}
+
+impl Report {
+    /// How many files had this outcome.
+    #[must_use]
+    pub fn count(&self, kind: OutcomeKind) -> usize {
+        self.outcomes.iter().filter(|outcome| outcome.kind == kind).count()
+    }
+
+    /// How many findings have this severity; findings that stand for several count as often.
+    #[must_use]
+    pub fn findings(&self, severity: Severity) -> u64 {
+        let findings = self.outcomes.iter().flat_map(|outcome| &outcome.findings);
+        let wanted = findings.filter(|finding| finding.severity() == severity);
+        wanted.map(|finding| u64::from(finding.count)).sum()
+    }
+}

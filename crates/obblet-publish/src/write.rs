@@ -1,0 +1,58 @@
+//! Writing files so that each appears whole or not at all.
+
+use std::io::{self, Write};
+use std::path::{Path, PathBuf};
+use thiserror::Error;
+
+/// Why a file could not be written.
+#[derive(Debug, Error)]
+#[error("{} cannot be written: {error}", path.display())]
+pub struct WriteFailure {
+    /// The file.
+    pub path: PathBuf,
+    /// What the system says.
+    pub error: io::Error,
+}
+
+/// Writes a file beside its place and renames it into place. Missing folders are made.
+///
+/// # Errors
+/// [`WriteFailure`] with what the system says; then the file is as it was before.
+pub fn write_atomically(path: &Path, bytes: &[u8]) -> Result<(), WriteFailure> {
+    let failed = |error| WriteFailure { path: path.to_path_buf(), error };
+    let folder = match path.parent() {
+        Some(folder) if !folder.as_os_str().is_empty() => folder,
+        _ => Path::new("."),
+    };
+    std::fs::create_dir_all(folder).map_err(failed)?;
+    let mut file = new_file(folder).map_err(failed)?;
+    file.write_all(bytes).map_err(failed)?;
+    file.persist(path).map_err(|refused| failed(refused.error))?;
+    Ok(())
+}
+
+fn new_file(folder: &Path) -> io::Result<tempfile::NamedTempFile> {
+    let mut builder = tempfile::Builder::new();
+    builder.prefix(".obblet-");
+    // Files on the web are read by a server that is another user.
+    #[cfg(unix)]
+    builder.permissions(std::os::unix::fs::PermissionsExt::from_mode(0o644));
+    builder.tempfile_in(folder)
+}
+
+/// A free name for a backup: `page.html.bak`, then `page.html.bak2`.
+#[must_use]
+pub fn backup_path(path: &Path) -> PathBuf {
+    let named = |suffix: &str| {
+        let mut name = path.file_name().unwrap_or_default().to_os_string();
+        name.push(suffix);
+        path.with_file_name(name)
+    };
+    let mut candidate = named(".bak");
+    let mut number = 1;
+    while candidate.exists() {
+        number += 1;
+        candidate = named(&format!(".bak{number}"));
+    }
+    candidate
+}
