@@ -3,7 +3,7 @@
 
 Needs python-docx 1.2 and Pillow. The file is committed; run this only to change it:
 
-    python3 -m venv .venv && .venv/bin/pip install python-docx==1.2.0 pillow==12.0.0
+    python3 -m venv .venv && .venv/bin/pip install python-docx==1.2.0 pillow==13.0.0
     .venv/bin/python scripts/make-demo-handbook.py
 """
 
@@ -248,8 +248,8 @@ paragraph = document.add_paragraph()
 for words, script in (("3.6 m", None), (" above datum, or 2", None), ("4", "superscript"),
                       (" hand-widths on pile P", None), ("3", "subscript"), (".", None)):
     run = paragraph.add_run(words)
-    run.font.superscript = True if script == "superscript" else None
-    run.font.subscript = True if script == "subscript" else None
+    if script:
+        setattr(run.font, script, True)
 
 document.add_heading("Things to bring", 1)
 item("Warm clothes: the bin floor is *never* warm.", bulleted)

@@ -43,7 +43,7 @@ impl RunFormat {
         self.0 & other.0 != 0
     }
 
-    fn without(self, other: Self) -> Self {
+    pub(super) fn without(self, other: Self) -> Self {
         Self(self.0 & !other.0)
     }
 }
@@ -82,6 +82,11 @@ impl Line {
             }
             _ => self.push(text.into(), format),
         }
+    }
+
+    /// Whether what is read now stands inside a link.
+    pub(super) fn is_inside_link(&self) -> bool {
+        self.open.iter().any(|(frame, _)| matches!(frame, Frame::Link { .. }))
     }
 
     /// How many frames are open.

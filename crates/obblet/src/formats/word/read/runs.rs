@@ -87,6 +87,11 @@ impl Reader<'_> {
             if element.is("rPr") {
                 let properties = self.run_properties(xml);
                 format = self.format(&properties, base);
+                // The line below a link says that it is a link, and pages say so themselves.
+                if line.is_inside_link() && format.has(RunFormat::UNDERLINE) {
+                    format = format.without(RunFormat::UNDERLINE);
+                    self.looks.count("underlined links");
+                }
             } else if self.is_inside_instruction() && !element.is("fldChar") && !element.is("instrText") {
                 // Word shows nothing of a field before its result.
             } else {
