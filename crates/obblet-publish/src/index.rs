@@ -2,7 +2,7 @@
 
 use crate::PublishOptions;
 use crate::links::relative_address;
-use crate::plan::{INDEX, Plan};
+use crate::plan::{INDEX, Plan, title_of_name};
 use crate::report::{Outcome, OutcomeKind};
 use obblet::document::build::{bullets, heading, link, paragraph};
 use obblet::document::{Block, Document, Inline};
@@ -46,7 +46,8 @@ fn listing(outcomes: &[Outcome]) -> Vec<Block> {
     let mut blocks = Vec::new();
     for (folder, items) in folders {
         if !folder.is_empty() {
-            blocks.push(heading(2, folder.replace('/', " / ").as_str()));
+            let names: Vec<String> = folder.split('/').map(title_of_name).collect();
+            blocks.push(heading(2, names.join(" / ").as_str()));
         }
         blocks.push(bullets(items));
     }

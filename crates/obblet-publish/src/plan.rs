@@ -245,9 +245,13 @@ fn resolved(path: &Path) -> PathBuf {
     }
 }
 
-/// The folder's name as a title: `tide-mill` becomes `Tide mill`.
 fn folder_title(folder: &Path) -> String {
-    let name = folder.file_name().unwrap_or_default().to_string_lossy().replace(['-', '_'], " ");
+    title_of_name(&folder.file_name().unwrap_or_default().to_string_lossy())
+}
+
+/// A folder's name as a title: `tide-mill` becomes `Tide mill`.
+pub(crate) fn title_of_name(name: &str) -> String {
+    let name = name.replace(['-', '_'], " ");
     let mut characters = name.chars();
     let first = characters.next().map(|first| first.to_uppercase().collect::<String>());
     first.map_or_else(|| "Documents".into(), |first| first + characters.as_str())

@@ -1,8 +1,9 @@
 //! From body to whole page: title, contents list, layout, theme.
 //!
 //! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
-//! `direction`, `description`, `authors`, `date`, `shows_title`, `outline`, `body`, `style`,
-//! `text_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the page's
+//! `direction`, `description`, `authors`, `date`, `shows_title`, `outline`, `opening` (the first
+//! heading, when the body begins with it), `body` (what follows), `style`, `text_id`,
+//! `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the page's
 //! language as `words`, and the program as `maker`.
 
 mod outline;
@@ -88,6 +89,7 @@ pub fn page(
     let words = Words::of_language(Some(language));
     let authors: Vec<&str> = metadata.authors.iter().map(|person| person.name.as_str()).collect();
     let outline = outline::outline(&body.headings, house.page.contents);
+    let (opening, rest) = opening_heading(&body.html);
     let leaf = context! {
         title => title.text.as_deref().unwrap_or(UNTITLED),
         shows_title => title.shown_above,
@@ -97,7 +99,8 @@ pub fn page(
         authors => authors.join(", "),
         date => metadata.date.as_deref(),
         outline => Value::from_safe_string(outline),
-        body => Value::from_safe_string(body.html.clone()),
+        opening => Value::from_safe_string(opening.into()),
+        body => Value::from_safe_string(rest.into()),
         style => Value::from_safe_string(if house.page.theme { THEME.into() } else { String::new() }),
         text_id => free_id(body, "text"),
         outline_id => free_id(body, "contents"),
@@ -124,6 +127,14 @@ fn layouts() -> Result<Environment<'static>, String> {
     environment.set_syntax(syntax.map_err(|error| error.to_string())?);
     environment.add_template("page.html", LAYOUT).map_err(|error| error.to_string())?;
     Ok(environment)
+}
+
+/// The highest heading when the body begins with it, and what follows: authors and date stand
+/// between the two.
+fn opening_heading(html: &str) -> (&str, &str) {
+    const END: &str = "</h1>\n";
+    let end = html.find(END).filter(|_| html.starts_with("<h1")).map_or(0, |at| at + END.len());
+    html.split_at(end)
 }
 
 /// An id that the body does not use.

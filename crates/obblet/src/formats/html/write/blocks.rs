@@ -312,7 +312,11 @@ impl Writer<'_> {
 
     fn figure(&mut self, figure: &Figure, attributes: &Attributes) {
         self.container("figure", attributes, |writer| {
-            writer.blocks(&figure.content);
+            // A picture alone needs no paragraph around it.
+            writer.lone_paragraph_or_blocks(&figure.content);
+            if !writer.out.ends_with('\n') {
+                writer.out.push('\n');
+            }
             if let Some(caption) = &figure.caption {
                 writer.caption("figcaption", caption);
             }
