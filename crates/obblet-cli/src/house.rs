@@ -23,7 +23,9 @@ pub(crate) fn chosen(choice: &HouseChoice) -> Result<House, Failure> {
     let mut house = named(&choice.house)?;
     for setting in &choice.settings {
         let (key, value) = setting.split_once('=').ok_or_else(|| {
-            Failure::Usage(format!("--set takes KEY=VALUE, for example page.contents=2, not {setting}"))
+            Failure::Usage(format!(
+                "--set takes KEY=VALUE, for example page.contents=2, not {setting}"
+            ))
         })?;
         let wrong = |error| Failure::House { file: "--set".into(), error };
         house.set(key.trim(), value.trim()).map_err(wrong)?;

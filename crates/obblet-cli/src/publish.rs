@@ -151,7 +151,8 @@ fn dry_run(plan: &Plan, json: bool) -> String {
     }
     let mut counts: BTreeMap<&str, usize> = BTreeMap::new();
     rows.iter().for_each(|row| *counts.entry(row.action).or_default() += 1);
-    let counts: Vec<String> = counts.iter().map(|(word, count)| format!("{count} {word}")).collect();
+    let counts: Vec<String> =
+        counts.iter().map(|(word, count)| format!("{count} {word}")).collect();
     let files = counted(rows.len(), "file", "files");
     text.push_str(&format!("{files}: {}. Nothing was written.\n", counts.join(", ")));
     text
@@ -182,7 +183,10 @@ pub(crate) struct LedgerFile<'f> {
 }
 
 /// A finding with its severity and its words, for readers that do not know the codes.
-fn with_words<S: serde::Serializer>(findings: &[Finding], serializer: S) -> Result<S::Ok, S::Error> {
+fn with_words<S: serde::Serializer>(
+    findings: &[Finding],
+    serializer: S,
+) -> Result<S::Ok, S::Error> {
     #[derive(Serialize)]
     struct Row<'f> {
         severity: Severity,

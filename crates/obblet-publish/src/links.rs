@@ -24,7 +24,8 @@ pub(crate) fn rewrite_links(
     plan: &Plan,
     findings: &mut Findings,
 ) -> Vec<AnchorLink> {
-    let mut rewriter = Rewriter { source, plan, findings, anchors: Vec::new(), place: Place::default() };
+    let mut rewriter =
+        Rewriter { source, plan, findings, anchors: Vec::new(), place: Place::default() };
     rewriter.blocks(&mut document.blocks);
     for note in &mut document.notes {
         rewriter.blocks(&mut note.content);

@@ -162,7 +162,8 @@ impl Plan {
                     }
                 }
                 Err(error) => {
-                    let why = error.io_error().map_or_else(|| error.to_string(), io::Error::to_string);
+                    let why =
+                        error.io_error().map_or_else(|| error.to_string(), io::Error::to_string);
                     let path = failed_path(&error);
                     let path = path.and_then(|path| relative(&self.source, path));
                     self.unreadable.push((path.unwrap_or_else(|| "?".into()), why));

@@ -10,6 +10,8 @@ use std::time::Duration;
 pub enum OutcomeKind {
     /// A document became a page.
     Converted,
+    /// A page that has no source of its own, such as the index, was made from the others.
+    Made,
     /// A file was copied.
     Copied,
     /// The target was there already, byte for byte.
@@ -24,8 +26,9 @@ pub enum OutcomeKind {
 
 impl OutcomeKind {
     /// All kinds, in the order of a summary.
-    pub const ALL: [Self; 6] = [
+    pub const ALL: [Self; 7] = [
         Self::Converted,
+        Self::Made,
         Self::Copied,
         Self::Unchanged,
         Self::InConflict,
@@ -38,6 +41,7 @@ impl OutcomeKind {
     pub fn word(self) -> &'static str {
         match self {
             Self::Converted => "converted",
+            Self::Made => "made",
             Self::Copied => "copied",
             Self::Unchanged => "unchanged",
             Self::InConflict => "in conflict",

@@ -67,10 +67,8 @@ pub fn publish(
     watcher: &dyn Watcher,
 ) -> Result<Report, PublishError> {
     let begun = Instant::now();
-    std::fs::create_dir_all(plan.output()).map_err(|error| WriteFailure {
-        path: plan.output().to_path_buf(),
-        error,
-    })?;
+    std::fs::create_dir_all(plan.output())
+        .map_err(|error| WriteFailure { path: plan.output().to_path_buf(), error })?;
     let run = Run { plan, options, before: Record::load(plan.output()) };
     let pool = ThreadPoolBuilder::new()
         .num_threads(options.jobs.map_or(0, Into::into))
@@ -100,7 +98,7 @@ pub fn publish(
         let bytes = index_page(plan, &outcomes, options)?;
         let mut noted = Vec::new();
         let mut outcome = empty_outcome("", INDEX);
-        run.put(INDEX, &bytes, OutcomeKind::Converted, &mut outcome, &mut noted);
+        run.put(INDEX, &bytes, OutcomeKind::Made, &mut outcome, &mut noted);
         noted.into_iter().for_each(|(target, hash)| record.note(&target, hash));
         outcomes.push(outcome);
     }
@@ -260,7 +258,8 @@ fn check_anchors(done: &mut [Done]) {
         for (link, finding) in done.anchors.drain(..) {
             let page = ids.get(&link.document);
             // A page that failed has no places; its own failure is what is wrong.
-            let is_there = page.is_none_or(|ids| ids.is_empty() || ids.contains(link.anchor.as_str()));
+            let is_there =
+                page.is_none_or(|ids| ids.is_empty() || ids.contains(link.anchor.as_str()));
             if !link.anchor.is_empty() && !is_there {
                 done.outcome.findings.push(finding);
             }

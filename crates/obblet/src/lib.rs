@@ -211,13 +211,9 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     let (body, findings) = html::write_body(document, &html_options)?;
     let html = match options.house.page.extent {
         house::Extent::Body => body.html,
-        house::Extent::Page => page::page(
-            document,
-            &body,
-            &heading_title,
-            &options.house,
-            &options.surroundings,
-        )?,
+        house::Extent::Page => {
+            page::page(document, &body, &heading_title, &options.house, &options.surroundings)?
+        }
     };
     let media = if beside { document.media.iter().cloned().collect() } else { Vec::new() };
     Ok(Written {

@@ -23,16 +23,8 @@ struct Suite {
 }
 
 const SUITES: [Suite; 2] = [
-    Suite {
-        file: "commonmark-0.31.2.json",
-        switches: Dialect::Standard.switches(),
-        examples: 652,
-    },
-    Suite {
-        file: "gfm-0.29-extensions.json",
-        switches: Dialect::Forge.switches(),
-        examples: 28,
-    },
+    Suite { file: "commonmark-0.31.2.json", switches: Dialect::Standard.switches(), examples: 652 },
+    Suite { file: "gfm-0.29-extensions.json", switches: Dialect::Forge.switches(), examples: 28 },
 ];
 
 fn main() {
@@ -51,8 +43,7 @@ fn main() {
 fn example_file(name: &str) -> Option<PathBuf> {
     let workspace = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
     let stated = std::env::var_os("OBBLET_CONFORMANCE").map(PathBuf::from);
-    let folders =
-        [workspace.join("../shared/conformance"), workspace.join("target/conformance")];
+    let folders = [workspace.join("../shared/conformance"), workspace.join("target/conformance")];
     stated.into_iter().chain(folders).map(|folder| folder.join(name)).find(|path| path.exists())
 }
 
@@ -69,7 +60,11 @@ fn run(suite: &Suite, path: Option<&Path>) -> Result<(), Failed> {
         } else {
             println!("{} {} ({})", suite.file, example["number"], text("section"));
             if std::env::var_os("OBBLET_SHOW").is_some() {
-                println!("--- source\n{}--- wanted\n{}--- got\n{written}", text("markdown"), text("html"));
+                println!(
+                    "--- source\n{}--- wanted\n{}--- got\n{written}",
+                    text("markdown"),
+                    text("html")
+                );
             }
         }
     }

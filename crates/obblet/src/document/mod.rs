@@ -50,13 +50,13 @@ pub use block::{
 };
 pub use compact_str::CompactString;
 pub use inline::{
-    Anchor, Citation, CitationForm, Cite, CitedWork, CommentEdge, CommentMark, Formatted, Formatting,
-    Inline, InlineCode, LineBreak, Link, Moment, Picture, PictureSource, Reference, ReferenceShows,
-    Ruby, Timestamp,
+    Anchor, Citation, CitationForm, Cite, CitedWork, CommentEdge, CommentMark, Formatted,
+    Formatting, Inline, InlineCode, LineBreak, Link, Moment, Picture, PictureSource, Reference,
+    ReferenceShows, Ruby, Timestamp,
 };
 pub use list::{
-    CheckState, DescriptionItem, List, ListItem, ListKind, ListSpacing, NumberDelimiter,
-    NumeralStyle, Numbering,
+    CheckState, DescriptionItem, List, ListItem, ListKind, ListSpacing, NumberDelimiter, Numbering,
+    NumeralStyle,
 };
 pub use looks::{
     Border, BorderLine, Borders, Colour, Length, LineHeight, Looks, NamedStyle, StyleKind,

@@ -192,10 +192,7 @@ pub fn walk_blocks_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(&mut Vec<
 
 /// Calls `change` with every list of inlines, outer lists before the lists inside them, and with
 /// the place of the block it stands in.
-pub fn walk_inlines_mut(
-    blocks: &mut Vec<Block>,
-    mut change: impl FnMut(Place, &mut Vec<Inline>),
-) {
+pub fn walk_inlines_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(Place, &mut Vec<Inline>)) {
     let mut pending_blocks = vec![blocks];
     let mut pending_inlines = Vec::new();
     while let Some(list) = pending_blocks.pop() {

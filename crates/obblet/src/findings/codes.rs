@@ -156,18 +156,13 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Changed,
         "the field “{}” was replaced by its last stored result",
     ),
-    (
-        Code::LooksNotRead,
-        "looks-not-read",
-        Changed,
-        "looks that are not read yet were dropped: {}",
-    ),
+    (Code::LooksNotRead, "looks-not-read", Changed, "looks that are not read yet were dropped: {}"),
     (Code::NoteMissing, "note-missing", Problem, "there is no note with the number {}"),
     (
         Code::NumberingMissing,
         "numbering-missing",
         Problem,
-        "there is no list definition {}; its paragraphs were read as bulleted items",
+        "there is no list definition {}; its paragraph was read without a number",
     ),
     (
         Code::ObjectNotCarried,
@@ -176,12 +171,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "an object that this reader does not carry was dropped: {}",
     ),
     (Code::PartMissing, "part-missing", Problem, "the package has no part {}"),
-    (
-        Code::PartNotRead,
-        "part-not-read",
-        Lost,
-        "the part {} is not read; what it says was dropped",
-    ),
+    (Code::PartNotRead, "part-not-read", Lost, "the part {} is not read; what it says was dropped"),
     (
         Code::PictureKindUnusual,
         "picture-kind-unusual",
@@ -195,12 +185,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Problem,
         "the package has no relationship {}; the link was dropped, its text kept",
     ),
-    (
-        Code::XmlBroken,
-        "xml-broken",
-        Lost,
-        "the XML breaks off; what follows was not read: {}",
-    ),
+    (Code::XmlBroken, "xml-broken", Lost, "the XML breaks off; what follows was not read: {}"),
     (
         Code::AddressBroken,
         "address-broken",
@@ -243,12 +228,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Lost,
         "markup of the format “{}” has no place in the output and was dropped",
     ),
-    (
-        Code::FormulaAsSource,
-        "formula-as-source",
-        Changed,
-        "a formula is shown as its {} source",
-    ),
+    (Code::FormulaAsSource, "formula-as-source", Changed, "a formula is shown as its {} source"),
     (
         Code::HeadingLevelLowered,
         "heading-level-lowered",
@@ -267,12 +247,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Repaired,
         "the id “{}” is used more than once; a later one got a number",
     ),
-    (
-        Code::NodeNotCarried,
-        "node-not-carried",
-        Lost,
-        "the output has no place for {}",
-    ),
+    (Code::NodeNotCarried, "node-not-carried", Lost, "the output has no place for {}"),
     (
         Code::NumberPatternLost,
         "number-pattern-lost",

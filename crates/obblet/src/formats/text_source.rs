@@ -49,7 +49,10 @@ mod tests {
             (b"\xEF\xBB\xBFtide", "tide"),
             (b"\xFF\xFEt\0i\0", "ti"),
             ("Mühle".as_bytes(), "Mühle"),
-            (b"Die M\xFChle an der M\xFCndung, gro\xDF und alt", "Die Mühle an der Mündung, groß und alt"),
+            (
+                b"Die M\xFChle an der M\xFCndung, gro\xDF und alt",
+                "Die Mühle an der Mündung, groß und alt",
+            ),
         ];
         for (bytes, expected) in cases {
             let mut findings = Findings::new();

@@ -242,7 +242,10 @@ impl House {
                 text.push_str(&format!("\n[{group}]\n"));
             }
             let value = (setting.show)(self);
-            text.push_str(&format!("# {} Takes {}.\n{name} = {value}\n", setting.comment, setting.values));
+            text.push_str(&format!(
+                "# {} Takes {}.\n{name} = {value}\n",
+                setting.comment, setting.values
+            ));
         }
         text.trim_start().to_string()
     }

@@ -28,9 +28,7 @@ pub const SETTINGS: &[Setting] = &[
             house.page.extent = choice(value, &[("page", Extent::Page), ("body", Extent::Body)])?;
             Some(())
         },
-        show: |house| {
-            quoted(if house.page.extent == Extent::Page { "page" } else { "body" })
-        },
+        show: |house| quoted(if house.page.extent == Extent::Page { "page" } else { "body" }),
     },
     Setting {
         key: "page.title",

@@ -11,7 +11,10 @@ fn errors_name_the_line_and_the_nearest_word() {
             "\n[page]\ncontents = 7\n",
             "line 3: page.contents takes a whole number from 0 to 6, not 7",
         ),
-        ("[page]\nextent = \"whole\"\n", "line 2: page.extent takes \"page\" or \"body\", not \"whole\""),
+        (
+            "[page]\nextent = \"whole\"\n",
+            "line 2: page.extent takes \"page\" or \"body\", not \"whole\"",
+        ),
         ("like = \"pages\"\n", "there is no house pages; did you mean page?"),
         ("contents = 2\n", "line 1: there is no setting contents; did you mean page.contents?"),
     ];

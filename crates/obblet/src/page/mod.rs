@@ -6,12 +6,12 @@
 //! `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the page's
 //! language as `words`, and the program as `maker`.
 
-mod outline;
 pub(crate) mod words;
 
 use crate::document::{BlockKind, Document, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::Body;
+use crate::formats::html::outline::outline;
 use crate::house::House;
 use minijinja::syntax::SyntaxConfig;
 use minijinja::{Environment, Value, context};
@@ -88,7 +88,9 @@ pub fn page(
     let language = metadata.language.as_deref().unwrap_or(&house.page.language);
     let words = Words::of_language(Some(language));
     let authors: Vec<&str> = metadata.authors.iter().map(|person| person.name.as_str()).collect();
-    let outline = outline::outline(&body.headings, house.page.contents);
+    // Where the document has a place for its contents list, the page needs none.
+    let depth = if body.has_contents { 0 } else { house.page.contents };
+    let outline = outline(&body.headings, depth);
     let (opening, rest) = opening_heading(&body.html);
     let leaf = context! {
         title => title.text.as_deref().unwrap_or(UNTITLED),

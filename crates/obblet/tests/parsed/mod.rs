@@ -8,8 +8,8 @@ use markup5ever_rcdom::{Handle, NodeData, RcDom};
 /// The canonical spelling: a line a node, attributes sorted, white space collapsed.
 pub(crate) fn canonical(html: &str) -> String {
     let context = QualName::new(None, ns!(html), local_name!("body"));
-    let dom =
-        parse_fragment(RcDom::default(), ParseOpts::default(), context, Vec::new(), false).one(html);
+    let dom = parse_fragment(RcDom::default(), ParseOpts::default(), context, Vec::new(), false)
+        .one(html);
     let mut out = String::new();
     for child in dom.document.children.borrow().iter() {
         for node in child.children.borrow().iter() {

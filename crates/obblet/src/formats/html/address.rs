@@ -52,7 +52,8 @@ fn scheme(address: &str) -> Option<String> {
 
 /// Pictures inside an address; SVG is left out because it may hold scripts.
 fn is_picture_data(address: &str) -> bool {
-    let lower = address.trim_start().get(..32.min(address.len())).unwrap_or_default().to_ascii_lowercase();
+    let lower =
+        address.trim_start().get(..32.min(address.len())).unwrap_or_default().to_ascii_lowercase();
     ["png", "jpeg", "gif", "webp", "avif"].iter().any(|kind| {
         lower.strip_prefix("data:image/").is_some_and(|rest| {
             rest.strip_prefix(kind).is_some_and(|rest| rest.starts_with([';', ',']))

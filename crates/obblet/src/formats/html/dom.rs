@@ -5,7 +5,9 @@
 
 use html5ever::interface::{ElemName, ElementFlags, NodeOrText, QuirksMode, TreeSink};
 use html5ever::tendril::{StrTendril, TendrilSink};
-use html5ever::{Attribute, LocalName, Namespace, ParseOpts, QualName, local_name, ns, parse_fragment};
+use html5ever::{
+    Attribute, LocalName, Namespace, ParseOpts, QualName, local_name, ns, parse_fragment,
+};
 use std::borrow::Cow;
 use std::cell::{Cell, RefCell};
 
@@ -15,7 +17,10 @@ pub(super) type NodeId = usize;
 #[derive(Debug)]
 pub(super) enum NodeData {
     Document,
-    Element { name: QualName, attributes: Vec<Attribute> },
+    Element {
+        name: QualName,
+        attributes: Vec<Attribute>,
+    },
     Text(StrTendril),
     /// A comment or processing instruction.
     Remark,
@@ -137,12 +142,7 @@ impl Sink {
         }
     }
 
-    fn insert_node_or_text(
-        &self,
-        parent: NodeId,
-        child: NodeOrText<NodeId>,
-        next: Option<NodeId>,
-    ) {
+    fn insert_node_or_text(&self, parent: NodeId, child: NodeOrText<NodeId>, next: Option<NodeId>) {
         match child {
             NodeOrText::AppendNode(child) => self.insert(parent, child, next),
             NodeOrText::AppendText(text) => {

@@ -27,7 +27,8 @@ pub fn id_of_words(words: &str) -> String {
 
 /// An id as HTML takes it: no white space, not empty.
 pub(super) fn clean_id(id: &str) -> Option<String> {
-    let clean: String = id.trim().chars().map(|c| if c.is_whitespace() { '-' } else { c }).collect();
+    let clean: String =
+        id.trim().chars().map(|c| if c.is_whitespace() { '-' } else { c }).collect();
     (!clean.is_empty()).then_some(clean)
 }
 

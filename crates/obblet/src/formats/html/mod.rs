@@ -17,6 +17,7 @@ mod address;
 mod dom;
 mod escape;
 mod ids;
+pub(crate) mod outline;
 mod sanitise;
 mod write;
 

@@ -137,6 +137,7 @@ fn is_allowed(element: &str, attribute: &str) -> bool {
             "details" => attribute == "open",
             "time" => attribute == "datetime",
             "ins" | "del" => attribute == "datetime",
+            "nav" => attribute == "aria-label",
             "section" => matches!(attribute, "role" | "aria-label"),
             _ => false,
         }
@@ -158,8 +159,13 @@ pub(super) fn sanitise(html: &str, findings: &mut Findings) -> Clean {
         };
         findings.add_about(Code::HtmlRepaired, &subject, None);
     }
-    let mut writer =
-        CleanWriter { dom: &dom, out: String::with_capacity(html.len()), ids: HashSet::new(), findings };
+    let mut writer = CleanWriter {
+        dom: &dom,
+        out: String::with_capacity(html.len()),
+        ids: HashSet::new(),
+        holding_blocks: holding_blocks(&dom),
+        findings,
+    };
     writer.run();
     Clean { html: writer.out, ids: writer.ids }
 }
@@ -175,7 +181,44 @@ struct CleanWriter<'d, 'f> {
     dom: &'d Dom,
     out: String,
     ids: HashSet<CompactString>,
+    /// The nodes that hold a block at any depth.
+    holding_blocks: HashSet<NodeId>,
     findings: &'f mut Findings,
+}
+
+/// The nodes that hold a block at any depth. A formatting element that was never closed holds all
+/// that follows; it is the element that has to go then, not the blocks.
+fn holding_blocks(dom: &Dom) -> HashSet<NodeId> {
+    let mut holding = HashSet::new();
+    // Each node twice: on the way in, and once all it holds has been seen.
+    let mut steps = vec![(dom.root(), None, false)];
+    while let Some((node, parent, seen)) = steps.pop() {
+        if !seen {
+            steps.push((node, parent, true));
+            let mut child = dom.first_child(node);
+            while let Some(inner) = child {
+                steps.push((inner, Some(node), false));
+                child = dom.next(inner);
+            }
+            continue;
+        }
+        let is_block = match dom.data(node) {
+            NodeData::Element { name, .. } => {
+                entry(&name.local).is_some_and(|(_, content)| content.is_block())
+            }
+            _ => false,
+        };
+        if is_block || holding.contains(&node) {
+            holding.extend(parent);
+        }
+    }
+    holding
+}
+
+/// What is known about an allowed element.
+fn entry(name: &str) -> Option<(&'static str, Content)> {
+    let index = ELEMENTS.binary_search_by(|entry| entry.0.cmp(name)).ok()?;
+    ELEMENTS.get(index).copied()
 }
 
 /// A step still to be taken.
@@ -225,7 +268,7 @@ impl CleanWriter<'_, '_> {
                     self.findings.count(Code::ElementDropped, local, None);
                     return;
                 }
-                match self.allowed_here(local, attributes, open) {
+                match self.allowed_here(node, local, attributes, open) {
                     Some((element, content)) => {
                         self.open_tag(element, attributes);
                         if matches!(content, Content::Void | Content::VoidBlock) {
@@ -250,25 +293,28 @@ impl CleanWriter<'_, '_> {
     /// The element's entry when it may stand here; else only its content goes on.
     fn allowed_here(
         &self,
+        node: NodeId,
         name: &str,
         attributes: &[Attribute],
         open: &[OpenElement],
     ) -> Option<(&'static str, Content)> {
-        let index = ELEMENTS.binary_search_by(|entry| entry.0.cmp(name)).ok()?;
-        let &(name, content) = ELEMENTS.get(index)?;
+        let (name, content) = entry(name)?;
         let parent = open.last();
         let blocks_fit = parent.is_none_or(|parent| parent.holds_blocks);
         let is_inside = |name: &str| open.iter().any(|element| element.name == name);
         let fits = match content {
             Content::Part("list") => parent.is_some_and(|p| matches!(p.name, "ol" | "ul")),
             Content::Part(whole) => parent.is_some_and(|parent| parent.name == whole),
+            Content::Phrasing => !self.holding_blocks.contains(&node),
             _ if content.is_block() => blocks_fit,
             _ => true,
         };
         let value = |wanted: &str| attributes.iter().find(|a| &*a.name.local == wanted);
         let is_whole = match name {
             "a" => !is_inside("a"),
-            "input" => value("type").is_some_and(|kind| kind.value.eq_ignore_ascii_case("checkbox")),
+            "input" => {
+                value("type").is_some_and(|kind| kind.value.eq_ignore_ascii_case("checkbox"))
+            }
             "img" => value("src").is_some_and(|source| {
                 !source.value.trim().is_empty() && check(&source.value, AddressUse::Picture).is_ok()
             }),
@@ -306,9 +352,9 @@ impl CleanWriter<'_, '_> {
             "href" => check(value, AddressUse::Link).is_ok(),
             "src" => check(value, AddressUse::Picture).is_ok(),
             "id" => return self.id(value),
-            "style" => {
-                value.strip_prefix("text-align: ").is_some_and(|v| matches!(v, "start" | "center" | "end"))
-            }
+            "style" => value
+                .strip_prefix("text-align: ")
+                .is_some_and(|v| matches!(v, "start" | "center" | "end")),
             "colspan" | "rowspan" | "span" => whole_number() && !value.starts_with('0'),
             "width" | "height" => whole_number(),
             "start" | "value" => value.parse::<i32>().is_ok(),
@@ -375,7 +421,10 @@ mod tests {
             ("<svg><script>x</script></svg>b", "b"),
             ("<iframe srcdoc='<script>x</script>'></iframe>", ""),
             ("<input type=password>", ""),
-            ("<math><mtext><table><mglyph><style><!--</style><img title=\"--&gt;&lt;img src=1 onerror=x&gt;\">", ""),
+            (
+                "<math><mtext><table><mglyph><style><!--</style><img title=\"--&gt;&lt;img src=1 onerror=x&gt;\">",
+                "",
+            ),
             ("<p style='background:url(javascript:x)'>a</p>", "<p>a</p>"),
             ("<td style='text-align: start'>", ""),
         ];
@@ -388,13 +437,18 @@ mod tests {
     fn what_is_kept_stands_where_it_may() {
         let cases = [
             ("<b>a<i>b</b>c</i>", "<b>a<i>b</i></b><i>c</i>"),
-            ("<span><div>a</div></span>", "<span>a</span>"),
+            ("<span><div>a</div></span>", "<div>a</div>"),
+            ("<b>a<p>b</p>", "a<p>b</p>"),
+            ("<h2><div>a</div></h2>", "<h2>a</h2>"),
             ("<li>a</li>", "a"),
             ("<ul><li>a</ul>", "<ul><li>a</li></ul>"),
             ("<font color=red>a</font>", "a"),
             ("<p id=a>x</p><p id=a>y</p>", "<p id=\"a\">x</p><p>y</p>"),
             ("a & b &lt;", "a &amp; b &lt;"),
-            ("<details><summary>s</summary>t</details>", "<details><summary>s</summary>t</details>"),
+            (
+                "<details><summary>s</summary>t</details>",
+                "<details><summary>s</summary>t</details>",
+            ),
         ];
         for (html, expected) in cases {
             assert_eq!(clean(html), expected, "{html}");
@@ -403,7 +457,9 @@ mod tests {
 
     #[test]
     fn output_is_a_fixed_point() {
-        for html in ["<b>a<i>b</b>c</i>", "<table><tr><td>a<p>b", "<a href='a b&c'>x</a>", "<p>&nbsp;&lt;"] {
+        for html in
+            ["<b>a<i>b</b>c</i>", "<table><tr><td>a<p>b", "<a href='a b&c'>x</a>", "<p>&nbsp;&lt;"]
+        {
             let once = clean(html);
             assert_eq!(clean(&once), once);
         }

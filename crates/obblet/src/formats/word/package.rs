@@ -78,13 +78,15 @@ impl Relationships {
 
     /// The first internal target of a kind, by name, so that the choice is always the same.
     pub(super) fn part_of_kind(&self, kind: &str) -> Option<&str> {
-        let fits = |relationship: &&Relationship| relationship.kind == kind && !relationship.external;
+        let fits =
+            |relationship: &&Relationship| relationship.kind == kind && !relationship.external;
         self.0.values().filter(fits).map(|relationship| relationship.target.as_str()).min()
     }
 
     /// All internal targets of a kind, sorted.
     pub(super) fn parts_of_kind(&self, kind: &str) -> Vec<&str> {
-        let fits = |relationship: &&Relationship| relationship.kind == kind && !relationship.external;
+        let fits =
+            |relationship: &&Relationship| relationship.kind == kind && !relationship.external;
         let mut parts: Vec<&str> =
             self.0.values().filter(fits).map(|relationship| relationship.target.as_str()).collect();
         parts.sort_unstable();
@@ -161,7 +163,8 @@ impl<'b> Package<'b> {
             }
             let inside = xml.level();
             while let Some(element) = xml.child(inside) {
-                let (Some(id), Some(target)) = (element.value("Id"), element.value("Target")) else {
+                let (Some(id), Some(target)) = (element.value("Id"), element.value("Target"))
+                else {
                     continue;
                 };
                 let external = element.value("TargetMode").as_deref() == Some("External");
@@ -188,8 +191,12 @@ impl<'b> Package<'b> {
             Some(part) => Ok(part),
             // A package that lost its relationships, but not its content.
             None if self.has("word/document.xml") => Ok("word/document.xml".into()),
-            None if self.has("content.xml") => Err(PackageError::OtherPackage("an OpenDocument file")),
-            None if self.has("META-INF/container.xml") => Err(PackageError::OtherPackage("an e-book")),
+            None if self.has("content.xml") => {
+                Err(PackageError::OtherPackage("an OpenDocument file"))
+            }
+            None if self.has("META-INF/container.xml") => {
+                Err(PackageError::OtherPackage("an e-book"))
+            }
             None => Err(PackageError::OtherPackage("")),
         }
     }

@@ -80,7 +80,10 @@ impl Element<'_> {
         for attribute in self.start.attributes().with_checks(false).flatten() {
             let name = attribute.key.into_inner();
             if name.rsplit_once(':').map_or(name, |(_, local)| local) == local {
-                return attribute.normalized_value(XmlVersion::Implicit1_0).ok().map(|value| value.into_owned());
+                return attribute
+                    .normalized_value(XmlVersion::Implicit1_0)
+                    .ok()
+                    .map(|value| value.into_owned());
             }
         }
         None

@@ -4,11 +4,12 @@ use super::{HeadingEntry, RawHtml, Writer};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CheckState,
     CodeBlock, ContentsKind, ContentsList, DescriptionItem, Figure, Foreign, Group, GroupRole,
-    Heading, Inline, List, ListItem, ListKind, ListSpacing, NumberDelimiter, NumeralStyle,
-    Numbering, Task, plain_text,
+    Heading, Inline, List, ListItem, ListKind, ListSpacing, NumberDelimiter, Numbering,
+    NumeralStyle, Task, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::html::ids::id_of_words;
+use crate::formats::html::outline::outline;
 use crate::math::Formula;
 
 impl Writer<'_> {
@@ -81,12 +82,7 @@ impl Writer<'_> {
     }
 
     /// An element that holds blocks, each on lines of its own.
-    fn container(
-        &mut self,
-        name: &str,
-        attributes: &Attributes,
-        content: impl FnOnce(&mut Self),
-    ) {
+    fn container(&mut self, name: &str, attributes: &Attributes, content: impl FnOnce(&mut Self)) {
         self.open(name, attributes);
         self.out.push('\n');
         content(self);
@@ -210,7 +206,9 @@ impl Writer<'_> {
         self.out.push('>');
         let tight = spacing == ListSpacing::Tight;
         let mut check = item.check;
-        if tight || !matches!(item.content.first(), Some(Block { kind: BlockKind::Paragraph(_), .. })) {
+        if tight
+            || !matches!(item.content.first(), Some(Block { kind: BlockKind::Paragraph(_), .. }))
+        {
             self.check_box(check.take());
         }
         for (index, block) in item.content.iter().enumerate() {
@@ -397,14 +395,28 @@ impl Writer<'_> {
         }
     }
 
-    /// A list of contents where the source asks for one. Headings that are written later are not
-    /// known yet, so only their own words and ids as stated or made are used.
     fn contents_list(&mut self, contents: &ContentsList) {
         match contents.kind {
-            // The page around the body has a contents list of all headings.
-            ContentsKind::Headings => self.not_carried("a contents list inside the text"),
+            // One list a document: many of them would make the output grow with their square.
+            ContentsKind::Headings if self.contents.is_some() => {
+                self.not_carried("a second contents list");
+            }
+            ContentsKind::Headings => {
+                let depth = if contents.depth == 0 { 6 } else { contents.depth };
+                self.contents = Some((self.out.len(), depth));
+            }
             ContentsKind::Figures => self.not_carried("a list of figures"),
             ContentsKind::Tables => self.not_carried("a list of tables"),
+        }
+    }
+
+    /// Puts the contents list in its place, now that all headings are known.
+    pub(super) fn fill_contents(&mut self) {
+        let Some((at, depth)) = self.contents else { return };
+        let list = outline(&self.headings, depth);
+        if !list.is_empty() {
+            let name = self.words.contents;
+            self.out.insert_str(at, &format!("<nav aria-label=\"{name}\">\n{list}</nav>\n"));
         }
     }
 

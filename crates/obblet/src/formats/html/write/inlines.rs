@@ -191,9 +191,11 @@ impl Writer<'_> {
     fn picture_name(&self, source: &PictureSource) -> String {
         match source {
             PictureSource::Address(address) => address.chars().take(80).collect(),
-            PictureSource::Media(id) => {
-                self.document.media.get(*id).map_or_else(String::new, |media| media.name.to_string())
-            }
+            PictureSource::Media(id) => self
+                .document
+                .media
+                .get(*id)
+                .map_or_else(String::new, |media| media.name.to_string()),
         }
     }
 

@@ -73,6 +73,8 @@ pub struct Body {
     pub html: String,
     /// The headings, in order, for a contents list.
     pub headings: Vec<HeadingEntry>,
+    /// Whether the document has a contents list of its own.
+    pub has_contents: bool,
     /// Every id in the HTML.
     pub ids: HashSet<CompactString>,
 }
@@ -108,7 +110,9 @@ pub fn write_body(
     let mut writer = Writer::new(document, options);
     writer.blocks(&document.blocks);
     writer.notes();
+    writer.fill_contents();
     let mut body = Body {
+        has_contents: writer.contents.is_some(),
         html: writer.out,
         headings: writer.headings,
         ids: writer.ids.into_taken(),
@@ -150,6 +154,8 @@ pub(super) struct Writer<'d> {
     findings: Findings,
     ids: Ids,
     headings: Vec<HeadingEntry>,
+    /// Where the contents list belongs into the output, and how deep it goes.
+    contents: Option<(usize, u8)>,
     /// What is added to heading levels.
     level_shift: i16,
     words: &'static Words,
@@ -172,6 +178,7 @@ impl<'d> Writer<'d> {
             findings: Findings::new(),
             ids: Ids::default(),
             headings: Vec::new(),
+            contents: None,
             level_shift: level_shift(document, options.top_heading_level),
             words: Words::of_language(document.metadata.language.as_deref()),
             notes: Vec::new(),

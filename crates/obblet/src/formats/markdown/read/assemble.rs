@@ -9,9 +9,8 @@ use super::tables::cells;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
 use crate::document::{
-    Block, BlockKind, Cell, CellAlign, CheckState, CodeBlock, Column, HeaderScope,
-    Heading, Inline, List, ListItem, ListKind, ListSpacing, Numbering, Place, Row, RowGroup,
-    RowGroupKind, Table,
+    Block, BlockKind, Cell, CellAlign, CheckState, CodeBlock, Column, HeaderScope, Heading, Inline,
+    List, ListItem, ListKind, ListSpacing, Numbering, Place, Row, RowGroup, RowGroupKind, Table,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
@@ -60,7 +59,11 @@ impl<'s> Assembler<'s, '_> {
             NodeKind::Paragraph => BlockKind::Paragraph(self.inlines(self.lines(node))),
             NodeKind::Heading(level) => {
                 let content = self.inlines(self.lines(node));
-                BlockKind::Heading(Box::new(Heading { level: *level, content, ..Heading::default() }))
+                BlockKind::Heading(Box::new(Heading {
+                    level: *level,
+                    content,
+                    ..Heading::default()
+                }))
             }
             NodeKind::Quotation => BlockKind::Quotation(self.blocks(&node.children)),
             NodeKind::List(marker) => BlockKind::List(Box::new(self.list(node, *marker))),
@@ -168,7 +171,8 @@ impl<'s> Assembler<'s, '_> {
         if let Some((head, body)) = self.lines(node).split_first() {
             let head = self.row(*head, aligns.len(), Some(HeaderScope::Column));
             groups.push(RowGroup { kind: RowGroupKind::Head, rows: vec![head] });
-            let rows: Vec<Row> = body.iter().map(|line| self.row(*line, aligns.len(), None)).collect();
+            let rows: Vec<Row> =
+                body.iter().map(|line| self.row(*line, aligns.len(), None)).collect();
             if !rows.is_empty() {
                 groups.push(RowGroup { kind: RowGroupKind::Body, rows });
             }

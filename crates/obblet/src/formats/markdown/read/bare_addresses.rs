@@ -64,7 +64,8 @@ fn mail_addresses(bytes: &[u8], found: &mut Vec<BareAddress>) {
     for at in memchr::memchr_iter(b'@', bytes) {
         let is_local = |byte: &u8| byte.is_ascii_alphanumeric() || b".+_-".contains(byte);
         let before = bytes.get(covered..at).unwrap_or_default();
-        let start = before.iter().rposition(|byte| !is_local(byte)).map_or(covered, |p| covered + p + 1);
+        let start =
+            before.iter().rposition(|byte| !is_local(byte)).map_or(covered, |p| covered + p + 1);
         let tail = bytes.get(at + 1..).unwrap_or_default();
         let is_domain = |byte: &u8| byte.is_ascii_alphanumeric() || b".-_".contains(byte);
         let mut length = tail.iter().position(|byte| !is_domain(byte)).unwrap_or(tail.len());
@@ -112,7 +113,8 @@ fn may_start(bytes: &[u8], at: usize) -> bool {
 /// The end of a web address whose domain begins at `domain`, or `None` without a valid domain.
 fn web_end(bytes: &[u8], start: usize, domain: usize) -> Option<usize> {
     let tail = bytes.get(domain..)?;
-    let is_domain = |byte: &u8| byte.is_ascii_alphanumeric() || b"-_.".contains(byte) || !byte.is_ascii();
+    let is_domain =
+        |byte: &u8| byte.is_ascii_alphanumeric() || b"-_.".contains(byte) || !byte.is_ascii();
     let length = tail.iter().position(|byte| !is_domain(byte)).unwrap_or(tail.len());
     let name = tail.get(..length)?;
     let mut labels = name.rsplit(|byte| *byte == b'.').filter(|label| !label.is_empty());

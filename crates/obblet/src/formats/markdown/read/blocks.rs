@@ -501,9 +501,7 @@ impl<'s> BlockPass<'s, '_> {
     /// that stand directly in one of them.
     fn is_loose(&self, depth: usize) -> bool {
         let gap = |pair: &[NodeId]| match pair {
-            &[one, two] => {
-                self.tree.nodes[one].last_line + 1 < self.tree.nodes[two].first_line
-            }
+            &[one, two] => self.tree.nodes[one].last_line + 1 < self.tree.nodes[two].first_line,
             _ => false,
         };
         let items = &self.node(depth).children;
@@ -584,7 +582,6 @@ fn take_marker(cursor: &mut Cursor<'_>, width: usize) -> usize {
 /// Whether `text` holds `end`, ASCII letters of any case.
 fn holds_ignoring_case(text: &[u8], end: &[u8]) -> bool {
     let Some(&first) = end.first() else { return true };
-    memchr::memchr_iter(first, text).any(|at| {
-        text.get(at..at + end.len()).is_some_and(|found| found.eq_ignore_ascii_case(end))
-    })
+    memchr::memchr_iter(first, text)
+        .any(|at| text.get(at..at + end.len()).is_some_and(|found| found.eq_ignore_ascii_case(end)))
 }

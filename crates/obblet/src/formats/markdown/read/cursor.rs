@@ -23,8 +23,15 @@ pub(super) struct Cursor<'s> {
 impl<'s> Cursor<'s> {
     pub(super) fn new(line: &'s str, line_start: usize) -> Self {
         let line = line.as_bytes();
-        let mut cursor =
-            Self { line, line_start, offset: 0, column: 0, inside_tab: false, next: 0, next_column: 0 };
+        let mut cursor = Self {
+            line,
+            line_start,
+            offset: 0,
+            column: 0,
+            inside_tab: false,
+            next: 0,
+            next_column: 0,
+        };
         cursor.find_next();
         cursor
     }

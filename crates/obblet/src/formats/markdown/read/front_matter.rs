@@ -87,7 +87,9 @@ fn value(yaml: &Yaml<'_>, depth: usize) -> Value {
         Yaml::Value(Scalar::FloatingPoint(number)) => Value::Number(number.into_inner()),
         Yaml::Value(Scalar::String(text)) => Value::Text(text.to_string()),
         Yaml::Representation(text, ..) => Value::Text(text.to_string()),
-        Yaml::Sequence(items) => Value::List(items.iter().map(|item| value(item, depth + 1)).collect()),
+        Yaml::Sequence(items) => {
+            Value::List(items.iter().map(|item| value(item, depth + 1)).collect())
+        }
         Yaml::Mapping(pairs) => {
             let pairs = pairs.iter().map(|(key, item)| {
                 let key = value(key, depth + 1).to_text().unwrap_or_default();
@@ -158,8 +160,7 @@ mod tests {
         assert_eq!(metadata.authors[0].email.as_deref(), Some("ada@mill.example"));
         assert_eq!(metadata.authors[1].name, "Tom Leat");
         assert_eq!(metadata.language.as_deref(), Some("en-GB"));
-        let extra =
-            vec![("order".into(), Value::Integer(3)), ("draft".into(), Value::Bool(false))];
+        let extra = vec![("order".into(), Value::Integer(3)), ("draft".into(), Value::Bool(false))];
         assert_eq!(metadata.extra, extra);
         assert!(findings.is_empty());
     }
@@ -175,7 +176,10 @@ mod tests {
     fn broken_front_matter_is_kept_and_reported_with_its_line() {
         let (metadata, behind, findings) = read("---\ntitle: [a\nb: c\n---\ntext\n");
         assert!(behind > 0);
-        assert_eq!(metadata.front_matter.map(|matter| matter.text).as_deref(), Some("title: [a\nb: c\n"));
+        assert_eq!(
+            metadata.front_matter.map(|matter| matter.text).as_deref(),
+            Some("title: [a\nb: c\n")
+        );
         assert_eq!(findings.len(), 1, "{findings:?}");
         assert!(findings[0].contains("front-matter-broken"), "{findings:?}");
     }

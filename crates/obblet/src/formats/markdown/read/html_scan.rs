@@ -2,12 +2,68 @@
 
 /// The elements that begin an HTML block of the sixth kind (CommonMark 4.6), sorted.
 const BLOCK_ELEMENTS: [&str; 62] = [
-    "address", "article", "aside", "base", "basefont", "blockquote", "body", "caption", "center",
-    "col", "colgroup", "dd", "details", "dialog", "dir", "div", "dl", "dt", "fieldset",
-    "figcaption", "figure", "footer", "form", "frame", "frameset", "h1", "h2", "h3", "h4", "h5",
-    "h6", "head", "header", "hr", "html", "iframe", "legend", "li", "link", "main", "menu",
-    "menuitem", "nav", "noframes", "ol", "optgroup", "option", "p", "param", "search", "section",
-    "summary", "table", "tbody", "td", "tfoot", "th", "thead", "title", "tr", "track", "ul",
+    "address",
+    "article",
+    "aside",
+    "base",
+    "basefont",
+    "blockquote",
+    "body",
+    "caption",
+    "center",
+    "col",
+    "colgroup",
+    "dd",
+    "details",
+    "dialog",
+    "dir",
+    "div",
+    "dl",
+    "dt",
+    "fieldset",
+    "figcaption",
+    "figure",
+    "footer",
+    "form",
+    "frame",
+    "frameset",
+    "h1",
+    "h2",
+    "h3",
+    "h4",
+    "h5",
+    "h6",
+    "head",
+    "header",
+    "hr",
+    "html",
+    "iframe",
+    "legend",
+    "li",
+    "link",
+    "main",
+    "menu",
+    "menuitem",
+    "nav",
+    "noframes",
+    "ol",
+    "optgroup",
+    "option",
+    "p",
+    "param",
+    "search",
+    "section",
+    "summary",
+    "table",
+    "tbody",
+    "td",
+    "tfoot",
+    "th",
+    "thead",
+    "title",
+    "tr",
+    "track",
+    "ul",
 ];
 
 /// Whether this element name, in any case, begins an HTML block of the sixth kind.
@@ -153,9 +209,8 @@ fn find_once(bytes: &[u8], from: usize, end: &[u8], known_absent: &mut bool) -> 
 }
 
 /// The tags that GFM 6.11 disallows.
-const DISALLOWED: [&str; 9] = [
-    "title", "textarea", "style", "xmp", "iframe", "noembed", "noframes", "script", "plaintext",
-];
+const DISALLOWED: [&str; 9] =
+    ["title", "textarea", "style", "xmp", "iframe", "noembed", "noframes", "script", "plaintext"];
 
 /// Raw HTML with `&lt;` for the `<` of every disallowed tag.
 pub(super) fn with_harmless_tags(markup: &str) -> String {
@@ -164,8 +219,9 @@ pub(super) fn with_harmless_tags(markup: &str) -> String {
     out.push_str(parts.next().unwrap_or_default());
     for part in parts {
         let name = leading_name(part.strip_prefix('/').unwrap_or(part).as_bytes());
-        let is_disallowed = name
-            .is_some_and(|name| DISALLOWED.iter().any(|tag| name.eq_ignore_ascii_case(tag.as_bytes())));
+        let is_disallowed = name.is_some_and(|name| {
+            DISALLOWED.iter().any(|tag| name.eq_ignore_ascii_case(tag.as_bytes()))
+        });
         out.push_str(if is_disallowed { "&lt;" } else { "<" });
         out.push_str(part);
     }

@@ -288,11 +288,7 @@ impl<'d> InlineReader<'d> {
         scan.at = end;
     }
 
-    fn link_target(
-        &mut self,
-        scan: &Scan<'_>,
-        bracket: &Bracket,
-    ) -> Option<(LinkTarget, usize)> {
+    fn link_target(&mut self, scan: &Scan<'_>, bracket: &Bracket) -> Option<(LinkTarget, usize)> {
         let behind = scan.at + 1;
         inline_target(scan, bracket.picture, behind)
             .or_else(|| self.reference_target(scan, bracket, behind))

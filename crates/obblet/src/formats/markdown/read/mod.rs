@@ -44,7 +44,8 @@ pub fn read(text: &str, options: &MarkdownReadOptions) -> (Document, Findings) {
     }
     let structure = blocks::block_structure(&source, from, options.switches, &mut findings);
     let (tree, definitions) = (&structure.tree, &structure.definitions);
-    document.blocks = assemble::assemble(&source, tree, definitions, options.switches, &mut findings);
+    document.blocks =
+        assemble::assemble(&source, tree, definitions, options.switches, &mut findings);
     findings.sort();
     (document, findings)
 }

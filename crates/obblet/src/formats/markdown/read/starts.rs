@@ -108,8 +108,8 @@ pub(super) fn list_marker(rest: &[u8]) -> Option<Marker> {
         &bullet @ (b'-' | b'+' | b'*') => (MarkerKind::Bullet(bullet), 1),
         b'0'..=b'9' => {
             let digits = rest.iter().take(10).take_while(|byte| byte.is_ascii_digit());
-            let (count, number) =
-                digits.fold((0, 0), |(n, value), digit| (n + 1, value * 10 + i64::from(digit - b'0')));
+            let (count, number) = digits
+                .fold((0, 0), |(n, value), digit| (n + 1, value * 10 + i64::from(digit - b'0')));
             let delimiter = match rest.get(count)? {
                 b'.' => NumberDelimiter::Period,
                 b')' => NumberDelimiter::Parenthesis,

@@ -151,7 +151,10 @@ mod tests {
     #[test]
     fn link_fields_give_their_addresses() {
         let cases = [
-            (r#" HYPERLINK "https://mill.example/a b" \o "Tip" "#, Some("https://mill.example/a b")),
+            (
+                r#" HYPERLINK "https://mill.example/a b" \o "Tip" "#,
+                Some("https://mill.example/a b"),
+            ),
             (r#"HYPERLINK \l "tides""#, Some("#tides")),
             (r#"HYPERLINK "guide.docx" \l "tides""#, Some("guide.docx#tides")),
             (r"REF _Ref1 \h", Some("#_Ref1")),

@@ -51,10 +51,24 @@ impl Reader<'_> {
                 }
             }
             // Ends and marks that say nothing by themselves; comments are a finding of their part.
-            "pPr" | "sdtPr" | "sdtEndPr" | "smartTagPr" | "customXmlPr" | "bookmarkEnd"
-            | "proofErr" | "permStart" | "permEnd" | "commentRangeStart" | "commentRangeEnd"
-            | "moveFromRangeStart" | "moveFromRangeEnd" | "moveToRangeStart" | "moveToRangeEnd"
-            | "customXmlInsRangeStart" | "customXmlInsRangeEnd" | "customXmlDelRangeStart"
+            "pPr"
+            | "sdtPr"
+            | "sdtEndPr"
+            | "smartTagPr"
+            | "customXmlPr"
+            | "bookmarkEnd"
+            | "proofErr"
+            | "permStart"
+            | "permEnd"
+            | "commentRangeStart"
+            | "commentRangeEnd"
+            | "moveFromRangeStart"
+            | "moveFromRangeEnd"
+            | "moveToRangeStart"
+            | "moveToRangeEnd"
+            | "customXmlInsRangeStart"
+            | "customXmlInsRangeEnd"
+            | "customXmlDelRangeStart"
             | "customXmlDelRangeEnd" => {}
             "subDoc" => self.lost("a subdocument"),
             _ => self.unknown(element.shown()),

@@ -106,9 +106,12 @@ impl Line {
             return;
         }
         let inline = match frame {
-            Frame::Link { address, title } => {
-                Inline::Link(Box::new(Link { address, title, content, attributes: Attributes::NONE }))
-            }
+            Frame::Link { address, title } => Inline::Link(Box::new(Link {
+                address,
+                title,
+                content,
+                attributes: Attributes::NONE,
+            })),
             Frame::Change(revision) => {
                 let mut attributes = Attributes::NONE;
                 attributes.edit().revision = Some(revision);
@@ -158,7 +161,8 @@ fn nested(stretches: &mut [Stretch]) -> Vec<Inline> {
             }
             None => {
                 let Some(stretch) = stretches.get_mut(start) else { break };
-                let taken = std::mem::replace(&mut stretch.inline, Inline::Text(CompactString::default()));
+                let taken =
+                    std::mem::replace(&mut stretch.inline, Inline::Text(CompactString::default()));
                 push_joined(&mut inlines, taken, format.has(RunFormat::CODE));
                 start += 1;
             }
@@ -193,8 +197,7 @@ mod tests {
         line.push_text("b", both);
         line.push_text("c", RunFormat::EMPHASIS.with(RunFormat::CODE));
         line.push_text("d", RunFormat::STRONG);
-        let expected =
-            vec![emphasis(["a".into(), strong("b"), code("c")]), strong("d")];
+        let expected = vec![emphasis(["a".into(), strong("b"), code("c")]), strong("d")];
         assert_eq!(line.finish(), expected);
     }
 

@@ -6,7 +6,7 @@ use super::paragraphs::Paragraph;
 use super::styles::Role;
 use crate::document::{
     Attributes, Block, BlockKind, Caption, CodeBlock, ContentsKind, ContentsList, Figure, Heading,
-    Inline, List, ListItem, ListKind, ListSpacing, NumeralStyle, Numbering, Place, plain_text,
+    Inline, List, ListItem, ListKind, ListSpacing, Numbering, NumeralStyle, Place, plain_text,
 };
 
 /// A list that may still get items.

@@ -18,7 +18,9 @@ mod tables;
 
 use super::package::{Package, PackageError, PartError, Relationships};
 use super::xml::Xml;
-use crate::document::{Block, Document, MediaId, NESTING_LIMIT, NoteId, NoteKind, Place, SourceMap};
+use crate::document::{
+    Block, Document, MediaId, NESTING_LIMIT, NoteId, NoteKind, Place, SourceMap,
+};
 use crate::findings::{Code, Findings};
 use crate::formats::Reading;
 use fields::Field;

@@ -212,7 +212,9 @@ impl Numbering {
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
-                "abstractNumId" => numbering.abstract_id = element.number("val").unwrap_or_default(),
+                "abstractNumId" => {
+                    numbering.abstract_id = element.number("val").unwrap_or_default()
+                }
                 "lvlOverride" => {
                     let Some(at) = level_index(&element) else { continue };
                     let inside = xml.level();

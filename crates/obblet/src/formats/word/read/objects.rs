@@ -149,7 +149,8 @@ impl Reader<'_> {
             }
         }
         if !found {
-            let what = if object.local() == "object" { "an embedded object" } else { "a drawn shape" };
+            let what =
+                if object.local() == "object" { "an embedded object" } else { "a drawn shape" };
             self.lost(what);
         }
     }

@@ -59,8 +59,7 @@ impl Reader<'_> {
             _ => self.styles.role(properties.style.as_deref()),
         };
         // Word shows no number beside a paragraph without content.
-        let numbered =
-            if content.is_empty() { None } else { self.numbered(&properties, place) };
+        let numbered = if content.is_empty() { None } else { self.numbered(&properties, place) };
         let direction = properties.right_to_left.then_some(Direction::RightToLeft);
         let ParagraphProperties { style, align, .. } = properties;
         Paragraph { role, style, numbered, align, direction, content, place }

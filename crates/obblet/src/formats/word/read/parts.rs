@@ -84,11 +84,9 @@ impl Reader<'_> {
 
     /// Parts that hold text which is not read yet.
     fn report_unread_parts(&mut self) {
-        for (kind, words) in [
-            ("header", "page header"),
-            ("footer", "page footer"),
-            ("comments", "review comments"),
-        ] {
+        for (kind, words) in
+            [("header", "page header"), ("footer", "page footer"), ("comments", "review comments")]
+        {
             let parts: Vec<String> =
                 self.part.relationships.parts_of_kind(kind).into_iter().map(String::from).collect();
             for part in parts {

@@ -92,7 +92,10 @@ impl Reader<'_> {
                     format = format.without(RunFormat::UNDERLINE);
                     self.looks.count("underlined links");
                 }
-            } else if self.is_inside_instruction() && !element.is("fldChar") && !element.is("instrText") {
+            } else if self.is_inside_instruction()
+                && !element.is("fldChar")
+                && !element.is("instrText")
+            {
                 // Word shows nothing of a field before its result.
             } else {
                 self.run_content(&element, xml, line, format);
@@ -186,8 +189,13 @@ impl Reader<'_> {
             "ruby" => self.ruby(xml, line, format),
             // Marks of a note's own number, of separators, of page layout in the past, and of
             // comments, which the finding about their part covers.
-            "footnoteRef" | "endnoteRef" | "separator" | "continuationSeparator"
-            | "lastRenderedPageBreak" | "annotationRef" | "commentReference" => {}
+            "footnoteRef"
+            | "endnoteRef"
+            | "separator"
+            | "continuationSeparator"
+            | "lastRenderedPageBreak"
+            | "annotationRef"
+            | "commentReference" => {}
             "pgNum" | "dayLong" | "dayShort" | "monthLong" | "monthShort" | "yearLong"
             | "yearShort" => self.lost("a date or page number that Word fills in"),
             _ => self.unknown(element.shown()),

@@ -65,7 +65,8 @@ impl Styles {
                 } else if element.is("style")
                     && let Some(id) = element.value("styleId")
                 {
-                    let is_default = matches!(element.value("default").as_deref(), Some("1" | "true"));
+                    let is_default =
+                        matches!(element.value("default").as_deref(), Some("1" | "true"));
                     if is_default && element.value("type").as_deref() == Some("paragraph") {
                         styles.default_paragraph = Some(id.clone());
                     }
@@ -222,7 +223,14 @@ fn role_of_name(name: &str) -> Option<Role> {
 fn is_code_name(name: &str) -> bool {
     matches!(
         name,
-        "html preformatted" | "html code" | "html typewriter" | "html sample" | "macro text"
-            | "code" | "plain text" | "preformatted" | "preformatted text"
+        "html preformatted"
+            | "html code"
+            | "html typewriter"
+            | "html sample"
+            | "macro text"
+            | "code"
+            | "plain text"
+            | "preformatted"
+            | "preformatted text"
     ) || name.split([' ', '-', '_']).any(|word| word == "code")
 }

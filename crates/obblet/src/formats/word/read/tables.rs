@@ -162,8 +162,7 @@ impl Reader<'_> {
     }
 
     fn cell(&mut self, xml: &mut Xml<'_>, column: usize) -> GridCell {
-        let mut found =
-            GridCell { cell: Cell::default(), column, merge: VerticalMerge::Starts };
+        let mut found = GridCell { cell: Cell::default(), column, merge: VerticalMerge::Starts };
         // `w:tcPr` comes first; blocks are read with what is left of the cell.
         let mut gatherer = super::lists::Gatherer::default();
         let mut aligns = Vec::new();
@@ -222,10 +221,7 @@ impl Reader<'_> {
 fn conditional_regions(element: &Element<'_>) -> (bool, bool) {
     let flag = |name: &str| element.value(name).map(|v| matches!(v.as_str(), "1" | "true" | "on"));
     let mask = element.val().and_then(|mask| u32::from_str_radix(&mask, 16).ok()).unwrap_or(0);
-    (
-        flag("firstRow").unwrap_or(mask & 0x20 != 0),
-        flag("firstColumn").unwrap_or(mask & 0x80 != 0),
-    )
+    (flag("firstRow").unwrap_or(mask & 0x20 != 0), flag("firstColumn").unwrap_or(mask & 0x80 != 0))
 }
 
 fn span(element: &Element<'_>) -> u32 {

@@ -1,10 +1,10 @@
 //! The contents list: headings as nested lists of links.
 
-use crate::formats::html::{HeadingEntry, escaped_text};
+use super::write::{HeadingEntry, escaped_text};
 
 /// The nested list of all headings down to a level, or nothing when it would have less than two
 /// entries. A level of 0 means no list.
-pub(super) fn outline(headings: &[HeadingEntry], depth: u8) -> String {
+pub(crate) fn outline(headings: &[HeadingEntry], depth: u8) -> String {
     let shown = |entry: &&HeadingEntry| entry.level <= depth && entry.id.is_some();
     // A single heading of level 1 is the page's own title, and no entry.
     let titles = headings.iter().filter(|entry| entry.level == 1).count();
@@ -56,7 +56,10 @@ mod tests {
         let cases: [(&[u8], &str); 5] = [
             (&[1, 2], ""),
             (&[1, 2, 2], "<ol><li>1\">&lt;1&gt;</li><li>2\">&lt;2&gt;</li></ol>"),
-            (&[2, 3, 2], "<ol><li>0\">&lt;0&gt;<ol><li>1\">&lt;1&gt;</li></ol></li><li>2\">&lt;2&gt;</li></ol>"),
+            (
+                &[2, 3, 2],
+                "<ol><li>0\">&lt;0&gt;<ol><li>1\">&lt;1&gt;</li></ol></li><li>2\">&lt;2&gt;</li></ol>",
+            ),
             (&[3, 2, 4], "<ol><li>0\">&lt;0&gt;</li><li>1\">&lt;1&gt;</li></ol>"),
             (&[2, 4], ""),
         ];

@@ -1,0 +1,162 @@
+//! The command as a user meets it: arguments, standard streams, exit codes.
+
+use assert_cmd::Command;
+use std::fs;
+use std::path::Path;
+use tempfile::TempDir;
+
+struct Ran {
+    code: i32,
+    out: String,
+    talk: String,
+}
+
+fn obblet(folder: &Path, arguments: &[&str], input: &str) -> Ran {
+    let mut command = Command::cargo_bin("obblet").unwrap();
+    let output = command.current_dir(folder).args(arguments).write_stdin(input).output().unwrap();
+    Ran {
+        code: output.status.code().unwrap(),
+        out: String::from_utf8(output.stdout).unwrap(),
+        talk: String::from_utf8(output.stderr).unwrap(),
+    }
+}
+
+fn scratch(files: &[(&str, &str)]) -> TempDir {
+    let folder = tempfile::tempdir().unwrap();
+    for (name, text) in files {
+        let path = folder.path().join(name);
+        fs::create_dir_all(path.parent().unwrap()).unwrap();
+        fs::write(path, text).unwrap();
+    }
+    folder
+}
+
+#[test]
+fn standard_input_becomes_standard_output() {
+    let folder = scratch(&[]);
+    let ran = obblet(folder.path(), &["convert", "-", "--house", "body"], "High *water*\n");
+    assert_eq!(
+        (ran.code, ran.out.as_str(), ran.talk.as_str()),
+        (0, "<p>High <em>water</em></p>\n", "")
+    );
+}
+
+#[test]
+fn findings_name_file_line_and_column_and_strict_minds_them() {
+    let folder = scratch(&[("t.md", "| a |\n|---|\n| b | c |\n")]);
+    let quiet = obblet(folder.path(), &["convert", "t.md", "t.html"], "");
+    assert_eq!((quiet.code, quiet.out.as_str()), (0, ""));
+    assert!(quiet.talk.starts_with("t.md:3:7: lost: the row has more cells"), "{}", quiet.talk);
+    let arguments = ["convert", "t.md", "t.html", "--strict", "--ledger", "t.json"];
+    assert_eq!(obblet(folder.path(), &arguments, "").code, 1);
+    let ledger: serde_json::Value =
+        serde_json::from_slice(&fs::read(folder.path().join("t.json")).unwrap()).unwrap();
+    let finding = &ledger["files"][0]["findings"][0];
+    assert_eq!(finding["code"], "table-cells-surplus");
+    assert_eq!((&finding["severity"], &finding["position"]["line"]), (&"lost".into(), &3.into()));
+}
+
+#[test]
+fn wrong_usage_and_unreadable_files_have_their_own_codes_and_say_what_to_do() {
+    let folder = scratch(&[("t.md", "x"), ("bad.docx", "x"), ("empty.docx", ""), ("d/x.md", "")]);
+    let cases: [(&[&str], i32, &str); 11] = [
+        (&["convert", "gone.md", "-"], 3, "gone.md cannot be read"),
+        (&["convert", "bad.docx", "-"], 3, "bad.docx: this is no Word file: it is not a ZIP"),
+        (&["convert", "empty.docx", "-"], 3, "the file is empty"),
+        (&["convert", "t.md", "t.docx"], 3, "Word documents cannot be written yet"),
+        (&["convert", "t.md", "t.xyz"], 2, "--write-as html"),
+        (&["convert", "d", "-"], 2, "use “obblet publish d OUTPUT”"),
+        (&["convert", "t.md", "-", "--house", "pgae"], 2, "did you mean page?"),
+        (&["convert", "t.md", "-", "--set", "page.contens=1"], 2, "did you mean page.contents?"),
+        (&["convert", "t.md", "-", "--read-as", "x"], 2, "there is no such format"),
+        (&["publish", "d", "d/out"], 2, "lies inside the source folder"),
+        (&["publish", "t.md", "out"], 2, "use “obblet convert”"),
+    ];
+    for (arguments, code, expected) in cases {
+        let ran = obblet(folder.path(), arguments, "");
+        assert_eq!(ran.code, code, "{arguments:?}: {}", ran.talk);
+        assert!(ran.talk.contains(expected), "{arguments:?}: {}", ran.talk);
+        assert_eq!(ran.out, "", "{arguments:?}");
+    }
+    assert!(!folder.path().join("d/out").exists());
+}
+
+#[test]
+fn publish_reports_each_kind_and_goes_on_after_a_failure() {
+    let folder = scratch(&[("d/a.md", "# A\n[b](b.md)\n"), ("d/b.docx", "no"), ("d/c.txt", "c")]);
+    let dry = obblet(folder.path(), &["publish", "d", "web", "--dry-run"], "");
+    assert_eq!(dry.code, 0);
+    assert_eq!(
+        dry.out,
+        "convert  a.md → a.html\nconvert  b.docx → b.html\ncopy     c.txt → c.txt\n\
+         3 files: 2 convert, 1 copy. Nothing was written.\n"
+    );
+    assert!(!folder.path().join("web").exists());
+
+    let ran = obblet(folder.path(), &["publish", "d", "web"], "");
+    assert_eq!(ran.code, 3);
+    assert!(ran.talk.contains("b.docx: failed: this is no Word file"), "{}", ran.talk);
+    assert!(ran.talk.contains("a.md:2:1: problem: the link leads to no file"), "{}", ran.talk);
+    let counts = "     1 converted\n     1 made\n     1 copied\n     1 failed\nFindings: 1 problem\nweb is ready";
+    assert!(ran.out.starts_with(counts), "{}", ran.out);
+
+    let again = obblet(folder.path(), &["publish", "d", "web", "--json"], "");
+    let summary: serde_json::Value = serde_json::from_str(&again.out).unwrap();
+    assert_eq!(summary["counts"]["unchanged"], 3);
+    assert_eq!(summary["counts"]["failed"], 1);
+}
+
+#[test]
+fn the_demo_comes_out_of_the_binary_alone() {
+    let folder = scratch(&[]);
+    let ran = obblet(folder.path(), &["demo"], "");
+    assert_eq!(ran.code, 0, "{}", ran.talk);
+    for file in ["texts/volunteers/handbook.docx", "web/index.html", "web/work/repairs.html"] {
+        assert!(folder.path().join("obblet-demo").join(file).is_file(), "{file}");
+    }
+    // A second time nothing is lost that was changed in between.
+    let guide = folder.path().join("obblet-demo/texts/visitor-guide.md");
+    fs::write(&guide, "# Mine\n").unwrap();
+    let again = obblet(folder.path(), &["demo"], "");
+    assert!(again.talk.contains("was changed and is left as it is"), "{}", again.talk);
+    assert_eq!(fs::read_to_string(&guide).unwrap(), "# Mine\n");
+}
+
+#[test]
+fn pictures_go_beside_the_target_or_into_it() {
+    let folder = scratch(&[]);
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/volunteers/handbook.docx");
+    let demo = demo.to_str().unwrap();
+    let beside = obblet(folder.path(), &["convert", demo, "web/h.html"], "");
+    assert_eq!(beside.code, 0, "{}", beside.talk);
+    let page = fs::read_to_string(folder.path().join("web/h.html")).unwrap();
+    assert!(page.contains("<img src=\"h-pictures/image1.png\""));
+    assert!(folder.path().join("web/h-pictures/image1.png").is_file());
+
+    let elsewhere = ["convert", demo, "web/h.html", "--pictures", "img"];
+    assert_eq!(obblet(folder.path(), &elsewhere, "").code, 0);
+    let page = fs::read_to_string(folder.path().join("web/h.html")).unwrap();
+    assert!(page.contains("<img src=\"../img/image1.png\""), "{page}");
+
+    let embedded = obblet(folder.path(), &["convert", demo, "-"], "");
+    assert!(embedded.out.contains("<img src=\"data:image/png;base64,"));
+}
+
+#[test]
+fn houses_can_be_listed_shown_and_read_back() {
+    let folder = scratch(&[("t.md", "# T\n")]);
+    assert!(obblet(folder.path(), &["house"], "").out.starts_with("page "));
+    let shown = obblet(folder.path(), &["house", "show", "body"], "");
+    fs::write(folder.path().join("mine.toml"), &shown.out).unwrap();
+    let ran = obblet(folder.path(), &["convert", "t.md", "-", "--house", "mine.toml"], "");
+    assert_eq!(ran.out, "<h1 id=\"t\">T</h1>\n");
+}
+
+#[test]
+fn help_names_every_command_and_the_exit_codes() {
+    let folder = scratch(&[]);
+    let help = obblet(folder.path(), &["--help"], "");
+    for word in ["convert", "publish", "house", "demo", "Exit codes", "First steps"] {
+        assert!(help.out.contains(word), "{word}");
+    }
+}

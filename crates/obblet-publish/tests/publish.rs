@@ -1,0 +1,276 @@
+//! Publishing real folders.
+
+use obblet_publish::{Outcome, OutcomeKind, Plan, PlanError, PublishOptions, Report, publish};
+use std::collections::BTreeMap;
+use std::fs;
+use std::path::{Path, PathBuf};
+use tempfile::TempDir;
+
+/// A folder with a source to fill and an output to look at.
+struct Scene {
+    scratch: TempDir,
+}
+
+impl Scene {
+    fn new(files: &[(&str, &str)]) -> Self {
+        let scene = Self { scratch: tempfile::tempdir().unwrap() };
+        fs::create_dir(scene.source()).unwrap();
+        files.iter().for_each(|(path, text)| scene.put(path, text.as_bytes()));
+        scene
+    }
+
+    fn source(&self) -> PathBuf {
+        self.scratch.path().join("mill-texts")
+    }
+
+    fn output(&self) -> PathBuf {
+        self.scratch.path().join("web")
+    }
+
+    fn put(&self, path: &str, bytes: &[u8]) {
+        let path = self.source().join(path);
+        fs::create_dir_all(path.parent().unwrap()).unwrap();
+        fs::write(path, bytes).unwrap();
+    }
+
+    fn publish(&self, options: &PublishOptions) -> Report {
+        let plan = Plan::of(&self.source(), &self.output(), options).unwrap();
+        publish(&plan, options, &()).unwrap()
+    }
+
+    fn page(&self, path: &str) -> String {
+        fs::read_to_string(self.output().join(path)).unwrap()
+    }
+
+    /// Every file of the output with its content.
+    fn written(&self) -> BTreeMap<String, Vec<u8>> {
+        let mut files = BTreeMap::new();
+        let mut folders = vec![self.output()];
+        while let Some(folder) = folders.pop() {
+            for entry in fs::read_dir(folder).unwrap() {
+                let path = entry.unwrap().path();
+                if path.is_dir() {
+                    folders.push(path);
+                } else {
+                    let name = path.strip_prefix(self.output()).unwrap().display().to_string();
+                    files.insert(name, fs::read(&path).unwrap());
+                }
+            }
+        }
+        files
+    }
+}
+
+fn outcome<'r>(report: &'r Report, source: &str) -> &'r Outcome {
+    report.outcomes.iter().find(|outcome| outcome.source == source).unwrap()
+}
+
+fn codes(outcome: &Outcome) -> Vec<&'static str> {
+    outcome.findings.iter().map(|finding| finding.code.name()).collect()
+}
+
+#[test]
+fn links_lead_from_page_to_page_and_broken_ones_are_named() {
+    let scene = Scene::new(&[
+        (
+            "guide.md",
+            "# Guide\n\n[tides](tables/high%20water.md#june) [self](#guide) [gone](gone.md)\n\
+             [place](tables/high%20water.md#july) [web](https://mill.example/a.md) [folder](tables)\n\
+             ![](p/wheel.svg)\n",
+        ),
+        ("tables/high water.md", "# June\n\n[back](../guide.md) [out](../../secret.md)\n"),
+        ("p/wheel.svg", "<svg/>"),
+    ]);
+    let report = scene.publish(&PublishOptions::default());
+    let guide = scene.page("guide.html");
+    for expected in [
+        "<a href=\"tables/high%20water.html#june\">",
+        "<a href=\"#guide\">",
+        "<a href=\"gone.md\">",
+        "<a href=\"https://mill.example/a.md\">",
+        "<img src=\"p/wheel.svg\"",
+        "<a href=\"index.html\">Mill texts</a>",
+    ] {
+        assert!(guide.contains(expected), "{expected} is not in\n{guide}");
+    }
+    assert!(scene.page("tables/high water.html").contains("<a href=\"../guide.html\">"));
+    assert_eq!(
+        codes(outcome(&report, "guide.md")),
+        ["link-broken", "alternative-missing", "anchor-broken"]
+    );
+    let broken = &outcome(&report, "guide.md").findings[0];
+    assert_eq!(broken.position.map(|position| position.line), Some(3));
+    assert_eq!(codes(outcome(&report, "tables/high water.md")), ["link-broken"]);
+    assert!(scene.page("index.html").contains("<a href=\"tables/high%20water.html\">June</a>"));
+}
+
+#[test]
+fn one_bad_file_never_stops_the_rest() {
+    let scene = Scene::new(&[("good.md", "# Good\n"), ("empty.md", ""), ("bad.docx", "no ZIP")]);
+    scene.put("cut.docx", b"PK\x03\x04cut");
+    scene.put("empty.docx", b"");
+    scene.put("latin.md", b"M\xFChle und Flut, gro\xDFe Tide");
+    scene.put("paper.tex", b"\\documentclass{article}");
+    let report = scene.publish(&PublishOptions::default());
+    let kinds: Vec<(&str, OutcomeKind)> =
+        report.outcomes.iter().map(|o| (o.source.as_str(), o.kind)).collect();
+    use OutcomeKind::{Converted, Copied, Failed, Made};
+    let expected = [
+        ("bad.docx", Failed),
+        ("cut.docx", Failed),
+        ("empty.docx", Failed),
+        ("empty.md", Converted),
+        ("good.md", Converted),
+        ("latin.md", Converted),
+        ("paper.tex", Copied),
+        ("", Made),
+    ];
+    assert_eq!(kinds, expected);
+    assert!(outcome(&report, "bad.docx").reason.as_deref().unwrap().contains("not a ZIP archive"));
+    assert_eq!(codes(outcome(&report, "empty.md")), ["source-empty"]);
+    assert_eq!(codes(outcome(&report, "paper.tex")), ["reader-missing"]);
+    assert!(scene.page("latin.html").contains("Mühle und Flut, große Tide"));
+}
+
+#[test]
+fn one_worker_and_many_write_the_same_bytes() {
+    let text = |n: usize| {
+        format!("# Page {n}\n\n[next](p{}.md#page-{})\n\n| a | b |\n|---|---|\n", n + 1, n + 1)
+    };
+    let files: Vec<(String, String)> = (0..40).map(|n| (format!("p{n}.md"), text(n))).collect();
+    let files: Vec<(&str, &str)> = files.iter().map(|(p, t)| (p.as_str(), t.as_str())).collect();
+    let written = [1, 4].map(|jobs| {
+        let scene = Scene::new(&files);
+        let options = PublishOptions { jobs: std::num::NonZero::new(jobs), ..Default::default() };
+        let report = scene.publish(&options);
+        let lines: Vec<(String, Vec<&'static str>)> =
+            report.outcomes.iter().map(|o| (o.source.clone(), codes(o))).collect();
+        (lines, scene.written())
+    });
+    assert_eq!(written[0], written[1]);
+}
+
+#[test]
+fn a_second_run_changes_nothing_and_hands_off_what_was_changed_by_hand() {
+    let scene = Scene::new(&[("a.md", "# A\n"), ("b.md", "# B\n")]);
+    let options = PublishOptions::default();
+    scene.publish(&options);
+    let before = scene.written();
+    assert_eq!(scene.publish(&options).count(OutcomeKind::Unchanged), 3);
+    assert_eq!(scene.written(), before);
+
+    // Ours and changed in the source: written anew. Changed by hand: left alone.
+    scene.put("a.md", b"# A again\n");
+    scene.put("b.md", b"# B again\n");
+    fs::write(scene.output().join("b.html"), "by hand").unwrap();
+    let report = scene.publish(&options);
+    assert_eq!(outcome(&report, "a.md").kind, OutcomeKind::Converted);
+    assert_eq!(outcome(&report, "b.md").kind, OutcomeKind::InConflict);
+    assert_eq!(scene.page("b.html"), "by hand");
+
+    // Asked to, it is replaced, and what was there is kept beside it.
+    let overwrite = PublishOptions { overwrite: true, ..Default::default() };
+    assert_eq!(outcome(&scene.publish(&overwrite), "b.md").kind, OutcomeKind::Converted);
+    assert!(scene.page("b.html").contains("B again"));
+    assert_eq!(scene.page("b.html.bak"), "by hand");
+}
+
+#[test]
+fn files_that_come_from_elsewhere_are_left_alone() {
+    let scene = Scene::new(&[("a.md", "# A\n")]);
+    fs::create_dir(scene.output()).unwrap();
+    fs::write(scene.output().join("index.html"), "the old site").unwrap();
+    let report = scene.publish(&PublishOptions::default());
+    assert_eq!(report.count(OutcomeKind::InConflict), 1);
+    assert_eq!(scene.page("index.html"), "the old site");
+}
+
+#[test]
+fn two_sources_of_one_name_get_two_pages_with_links_to_each() {
+    let scene = Scene::new(&[
+        ("a.md", "# One\n\n[two](a.markdown) [three](A.mkd)\n"),
+        ("a.markdown", "# Two\n"),
+        ("A.mkd", "# Three\n"),
+        ("index.md", "# My own index\n"),
+    ]);
+    scene.publish(&PublishOptions::default());
+    let all = scene.written();
+    let pages: Vec<&str> =
+        all.keys().map(String::as_str).filter(|name| name.ends_with(".html")).collect();
+    assert_eq!(pages, ["A.html", "a.markdown.html", "a.md.html", "index.html"]);
+    let one = scene.page("a.md.html");
+    assert!(one.contains("href=\"a.markdown.html\"") && one.contains("href=\"A.html\""), "{one}");
+    assert!(scene.page("index.html").contains("My own index"));
+}
+
+#[test]
+fn hidden_files_stay_out_and_links_are_not_followed() {
+    let scene =
+        Scene::new(&[("a.md", "[s](s.md)\n"), (".git/x.md", "# x\n"), (".draft.md", "# y\n")]);
+    let secret = scene.scratch.path().join("secret.md");
+    fs::write(&secret, "# Secret\n").unwrap();
+    #[cfg(unix)]
+    std::os::unix::fs::symlink(&secret, scene.source().join("s.md")).unwrap();
+    let report = scene.publish(&PublishOptions::default());
+    if cfg!(unix) {
+        assert_eq!(outcome(&report, "s.md").kind, OutcomeKind::Skipped);
+    }
+    assert!(
+        !scene.written().values().any(|bytes| String::from_utf8_lossy(bytes).contains("Secret"))
+    );
+    assert_eq!(report.outcomes.iter().filter(|o| o.source.contains("git")).count(), 0);
+}
+
+#[test]
+fn folders_that_cannot_be_are_named_before_anything_is_written() {
+    let scene = Scene::new(&[("a.md", "# A\n")]);
+    let options = PublishOptions::default();
+    let source = scene.source();
+    let file = source.join("a.md");
+    let inside = source.join("x/../web");
+    let cases: [(&Path, &Path, &str); 5] = [
+        (&source, &inside, "lies inside the source folder"),
+        (&source, &source, "lies inside the source folder"),
+        (&file, &scene.output(), "is no folder"),
+        (&scene.output(), &scene.output(), "cannot be read"),
+        (&source, Path::new(env!("CARGO_MANIFEST_PATH")), "is a file"),
+    ];
+    for (from, to, expected) in cases {
+        let error: PlanError = Plan::of(from, to, &options).unwrap_err();
+        assert!(error.to_string().contains(expected), "{error}");
+    }
+    assert!(!scene.output().exists() && fs::read_dir(&source).unwrap().count() == 1);
+}
+
+/// The demo: everything converts, and every page says its own title.
+#[test]
+fn the_demo_publishes_without_a_broken_link() {
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let output = tempfile::tempdir().unwrap();
+    let options = PublishOptions::default();
+    let plan = Plan::of(&demo, &output.path().join("web"), &options).unwrap();
+    let report = publish(&plan, &options, &()).unwrap();
+    assert_eq!(report.count(OutcomeKind::Failed), 0);
+    assert_eq!(report.count(OutcomeKind::Converted), 4);
+    for outcome in &report.outcomes {
+        assert!(
+            !codes(outcome)
+                .iter()
+                .any(|code| code.ends_with("broken") || code.ends_with("missing")),
+            "{}: {:?}",
+            outcome.source,
+            codes(outcome)
+        );
+    }
+    let handbook = fs::read_to_string(output.path().join("web/volunteers/handbook.html")).unwrap();
+    for expected in [
+        "<ol start=\"4\">\n<li>Open the shutters",
+        "<td rowspan=\"2\">Ada Weir</td>",
+        "<td colspan=\"3\"",
+        "<li id=\"note-2\">The rail is on the left",
+        "<img src=\"handbook-pictures/image1.png\" alt=\"Drawing of the stair",
+        "<a href=\"../high-water.html\">",
+    ] {
+        assert!(handbook.contains(expected), "{expected}");
+    }
+}

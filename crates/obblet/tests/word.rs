@@ -1,0 +1,157 @@
+//! The Word reader on packages made from the XML in `fixtures/word.txt`.
+
+mod fixture;
+
+use fixture::Case;
+use obblet::{Format, ReadError, ReadOptions, WriteOptions, read, write};
+use std::io::{Cursor, Write as _};
+use zip::ZipWriter;
+use zip::write::SimpleFileOptions;
+
+const TRANSITIONAL: &str = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
+const STRICT: &str = "http://purl.oclc.org/ooxml/wordprocessingml/main";
+const RELATIONS: &str = "http://schemas.openxmlformats.org/package/2006/relationships";
+const OFFICE: &str = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+
+/// A one-pixel PNG.
+const PNG: &[u8] = b"\x89PNG\r\n\x1a\nnot really a picture";
+
+/// A package with these parts.
+fn package(parts: &[(&str, Vec<u8>)]) -> Vec<u8> {
+    let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
+    for (name, bytes) in parts {
+        zip.start_file(*name, SimpleFileOptions::default()).unwrap();
+        zip.write_all(bytes).unwrap();
+    }
+    zip.finish().unwrap().into_inner()
+}
+
+/// The package of a case: its parts wrapped in their root elements.
+fn package_of(case: &Case) -> Vec<u8> {
+    let word = if case.has("strict") { STRICT } else { TRANSITIONAL };
+    let names = format!(
+        "xmlns:w=\"{word}\" xmlns:r=\"{OFFICE}\" \
+         xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" \
+         xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\" \
+         xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" \
+         xmlns:wps=\"http://schemas.microsoft.com/office/word/2010/wordprocessingShape\" \
+         xmlns:v=\"urn:schemas-microsoft-com:vml\" \
+         xmlns:m=\"http://schemas.openxmlformats.org/officeDocument/2006/math\""
+    );
+    let root =
+        |name: &str, inner: &str| format!("<w:{name} {names}>{inner}</w:{name}>").into_bytes();
+    let mut document = root("document", &format!("<w:body>{}</w:body>", case.part("document")));
+    if case.has("cut") {
+        document.truncate(document.len() - case.part("cut").parse::<usize>().unwrap());
+    }
+    let mut relations = case.part("relations").to_string();
+    // The main part has a name nobody would guess: parts are found by relationship.
+    let mut parts = vec![
+        ("_rels/.rels", relationships(&relationship("m", "officeDocument", "main/text.xml"))),
+        ("main/text.xml", document),
+        ("main/media/wheel.png", PNG.to_vec()),
+    ];
+    for (part, kind, file, name) in [
+        ("styles", "styles", "styles.xml", "main/styles.xml"),
+        ("numbering", "numbering", "numbering.xml", "main/numbering.xml"),
+        ("footnotes", "footnotes", "notes.xml", "main/notes.xml"),
+        ("hdr", "header", "head.xml", "main/head.xml"),
+    ] {
+        if case.has(part) {
+            relations.push_str(&relationship(part, kind, file));
+            parts.push((name, root(part, case.part(part))));
+        }
+    }
+    parts.push(("main/_rels/text.xml.rels", relationships(&relations)));
+    package(&parts)
+}
+
+fn relationships(inner: &str) -> Vec<u8> {
+    let inner = inner.replace("office:", &format!("{OFFICE}/"));
+    format!("<Relationships xmlns=\"{RELATIONS}\">{inner}</Relationships>").into_bytes()
+}
+
+fn relationship(id: &str, kind: &str, target: &str) -> String {
+    format!("<Relationship Id=\"{id}\" Type=\"office:{kind}\" Target=\"{target}\"/>")
+}
+
+#[test]
+fn cases_read_as_they_say() {
+    fixture::check("word.txt", |case| {
+        let mut reading =
+            read(&package_of(case), Format::Word, &ReadOptions::default()).expect(&case.name);
+        reading.findings.locate(&reading.map);
+        let mut options = WriteOptions::house("body").unwrap();
+        options.picture_folder = Some("pictures".into());
+        let written = write(&reading.document, &options).unwrap();
+        let findings = reading.findings.iter().chain(&written.findings);
+        let lines: Vec<String> = findings.map(|finding| finding.line("w")).collect();
+        vec![("html", written.text().to_string()), ("findings", lines.join("\n"))]
+    });
+}
+
+#[test]
+fn what_is_no_word_file_is_a_clear_error() {
+    let spreadsheet = package(&[
+        ("_rels/.rels", relationships(&relationship("m", "officeDocument", "xl/workbook.xml"))),
+        ("xl/workbook.xml", b"<x/>".to_vec()),
+    ]);
+    let empty_zip = package(&[]);
+    let whole = package_of(&fixture::cases("word.txt")[0]);
+    let cases: [(&[u8], &str); 6] = [
+        (b"", "the file is empty"),
+        (b"plain words", "not a ZIP archive"),
+        (b"\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1", "binary file"),
+        (&whole[..whole.len() / 2], "broken or cut off"),
+        (&spreadsheet, "a spreadsheet"),
+        (&empty_zip, "no Word document"),
+    ];
+    for (bytes, expected) in cases {
+        let error = read(bytes, Format::Word, &ReadOptions::default()).unwrap_err();
+        assert!(matches!(error, ReadError::NotWord(_)));
+        assert!(error.to_string().contains(expected), "{error}");
+    }
+}
+
+/// Damage anywhere gives a document or an error, never a panic.
+#[test]
+fn damaged_packages_never_panic() {
+    for case in fixture::cases("word.txt") {
+        let whole = package_of(&case);
+        for at in (0..whole.len()).step_by(7) {
+            let mut damaged = whole.clone();
+            damaged[at] ^= 0x55;
+            let _ = read(&damaged, Format::Word, &ReadOptions::default());
+        }
+    }
+}
+
+/// Ten thousand tables in each other: read without their nesting, said so, on a small stack.
+#[test]
+fn hostile_nesting_ends_in_a_finding() {
+    let nested = |open: &str, close: &str, inner: &str| {
+        format!("{}{inner}{}", open.repeat(10_000), close.repeat(10_000))
+    };
+    let text = "<w:p><w:r><w:t>inside</w:t></w:r></w:p>";
+    let bodies = [
+        nested("<w:tbl><w:tr><w:tc>", "</w:tc></w:tr></w:tbl>", text),
+        nested("<w:sdt><w:sdtContent>", "</w:sdtContent></w:sdt>", text),
+        format!("<w:p>{}</w:p>", nested("<w:ins>", "</w:ins>", "<w:r><w:t>inside</w:t></w:r>")),
+    ];
+    let check = move || {
+        for body in bodies {
+            let root = format!(
+                "<w:document xmlns:w=\"{TRANSITIONAL}\"><w:body>{body}</w:body></w:document>"
+            );
+            let bytes = package(&[
+                ("_rels/.rels", relationships(&relationship("m", "officeDocument", "d.xml"))),
+                ("d.xml", root.into_bytes()),
+            ]);
+            let reading = read(&bytes, Format::Word, &ReadOptions::default()).unwrap();
+            assert!(reading.findings.iter().any(|f| f.code.name() == "nesting-too-deep"));
+            let written = write(&reading.document, &WriteOptions::house("body").unwrap()).unwrap();
+            assert!(written.text().contains("inside"));
+        }
+    };
+    std::thread::Builder::new().stack_size(1 << 20).spawn(check).unwrap().join().unwrap();
+}
