@@ -3,7 +3,7 @@
 use crate::arguments::PublishArguments;
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
-use crate::talk::{counted, print, say, say_findings};
+use crate::talk::{counted, painted, print, say};
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
 use obblet::findings::{Finding, Severity};
 use obblet_publish::{
@@ -40,18 +40,33 @@ pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
     Ok(exit_code(&report, arguments.strict))
 }
 
-/// Publishes with a progress bar, and says what there is to say of each file.
+/// The most lines about files that a run prints; all of them are in the ledger.
+const LINES: usize = 40;
+
+/// Publishes with a progress bar, then says what an editor has to act on: failures, losses and
+/// problems. What was only changed or repaired is in the counts, and in the ledger.
 pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<Report, Failure> {
     let bar = Bar::new();
     let report = publish(plan, options, &bar)?;
     bar.0.finish_and_clear();
+    let mut lines = Vec::new();
     for outcome in &report.outcomes {
         let failed = matches!(outcome.kind, OutcomeKind::Failed | OutcomeKind::InConflict);
         if failed && let Some(reason) = &outcome.reason {
             let name = if outcome.source.is_empty() { &outcome.target } else { &outcome.source };
-            say(&format!("{name}: {}: {reason}", outcome.kind.word()));
+            lines.push(format!("{name}: {}: {reason}", outcome.kind.word()));
         }
-        say_findings(&outcome.source, &outcome.findings);
+    }
+    for outcome in &report.outcomes {
+        let acted_on =
+            |finding: &&Finding| matches!(finding.severity(), Severity::Lost | Severity::Problem);
+        let findings = outcome.findings.iter().filter(acted_on);
+        lines.extend(findings.map(|finding| painted(finding, &outcome.source)));
+    }
+    lines.iter().take(LINES).for_each(|line| say(line));
+    if lines.len() > LINES {
+        let more = lines.len() - LINES;
+        say(&format!("and {more} more; --ledger FILE writes all of them"));
     }
     Ok(report)
 }

@@ -34,7 +34,8 @@ pub(crate) fn say_findings(file: &str, findings: &[Finding]) {
     }
 }
 
-fn painted(finding: &Finding, file: &str) -> String {
+/// A finding as a line, its severity in colour on a terminal.
+pub(crate) fn painted(finding: &Finding, file: &str) -> String {
     let line = finding.line(file);
     if !io::stderr().is_terminal() || std::env::var_os("NO_COLOR").is_some() {
         return line;

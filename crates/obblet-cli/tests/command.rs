@@ -1,5 +1,7 @@
 //! The command as a user meets it: arguments, standard streams, exit codes.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
 use assert_cmd::Command;
 use std::fs;
 use std::path::Path;

@@ -1,6 +1,8 @@
 //! Files that may not be read or written. The system's administrator may read everything, so for
 //! that user these tests are counted as ignored.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
 use assert_cmd::Command;
 use libtest_mimic::{Arguments, Failed, Trial};
 use std::fs;

@@ -1,5 +1,7 @@
 //! Publishing real folders.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
 use obblet_publish::{Outcome, OutcomeKind, Plan, PlanError, PublishOptions, Report, publish};
 use std::collections::BTreeMap;
 use std::fs;

@@ -97,7 +97,7 @@ use std::collections::HashSet;
 use std::sync::Arc;
 use thiserror::Error;
 
-/// What [`write`] can be told.
+/// What [`write()`] can be told.
 #[derive(Debug, Clone)]
 pub struct WriteOptions {
     /// The format to write.
@@ -126,7 +126,7 @@ impl WriteOptions {
     }
 }
 
-/// What [`write`] and [`convert`] give.
+/// What [`write()`] and [`convert`] give.
 #[derive(Debug, Clone)]
 pub struct Written {
     /// The target's content.
@@ -229,7 +229,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
 /// their lines and columns.
 ///
 /// # Errors
-/// Those of [`read`] and [`write`].
+/// Those of [`read`] and [`write()`].
 pub fn convert(
     source: &[u8],
     from: Format,

@@ -6,6 +6,8 @@
 //! `target/conformance`, where `scripts/fetch-specs` puts them. Without them these tests are
 //! counted as ignored.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
 mod parsed;
 
 use libtest_mimic::{Arguments, Failed, Trial};

@@ -1,5 +1,7 @@
 //! Markdown to HTML on the cases in `fixtures/markdown.txt`, and on hostile texts.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
 mod fixture;
 
 use obblet::document::{Node, SourceMap, Visit, walk};

@@ -1,5 +1,7 @@
 //! The Word reader on packages made from the XML in `fixtures/word.txt`.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
 mod fixture;
 
 use fixture::Case;

@@ -157,8 +157,8 @@ impl Runs {
         // Rules 9 and 10: the sum of lengths is no multiple of 3 when one of the two can do both,
         // unless both lengths are.
         let both = opener.can_close || closer.can_open;
-        let thirds = opener.length % 3 == 0 && closer.length % 3 == 0;
-        !both || (opener.length + closer.length) % 3 != 0 || thirds
+        let thirds = opener.length.is_multiple_of(3) && closer.length.is_multiple_of(3);
+        !both || !(opener.length + closer.length).is_multiple_of(3) || thirds
     }
 
     /// Makes a mark of two runs. Gives the run to go on with.
