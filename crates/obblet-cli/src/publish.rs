@@ -4,7 +4,7 @@ use crate::arguments::PublishArguments;
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
 use crate::talk::{counted, painted, print, say};
-use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
+use indicatif::{ProgressBar, ProgressDrawTarget, ProgressState, ProgressStyle};
 use obblet::findings::{Finding, Severity};
 use obblet_publish::{
     Action, Outcome, OutcomeKind, Plan, PublishOptions, Report, Watcher, publish, write_atomically,
@@ -88,12 +88,17 @@ struct Bar(ProgressBar);
 impl Bar {
     fn new() -> Self {
         let bar = ProgressBar::with_draw_target(None, ProgressDrawTarget::stderr());
-        let form = "{bar:30} {pos} of {len} files, {per_sec}, {eta} left  {wide_msg}";
+        let form = "{bar:30} {pos} of {len} files, {rate}, {eta} left  {wide_msg}";
         if let Ok(style) = ProgressStyle::with_template(form) {
-            bar.set_style(style);
+            bar.set_style(style.with_key("rate", rate));
         }
         Self(bar)
     }
+}
+
+/// `364 a second`
+fn rate(state: &ProgressState, out: &mut dyn std::fmt::Write) {
+    let _ = write!(out, "{:.0} a second", state.per_sec());
 }
 
 impl Watcher for Bar {
@@ -134,7 +139,10 @@ pub(crate) fn summary(report: &Report, output: &str, json: bool) -> String {
         .into_iter()
         .map(|severity| (severity, report.findings(severity)))
         .filter(|(_, count)| *count > 0)
-        .map(|(severity, count)| format!("{count} {severity}"))
+        .map(|(severity, count)| match (severity, count) {
+            (Severity::Problem, 2..) => format!("{count} problems"),
+            _ => format!("{count} {severity}"),
+        })
         .collect();
     if !findings.is_empty() {
         text.push_str(&format!("Findings: {}\n", findings.join(", ")));

@@ -98,7 +98,11 @@ fn publish_reports_each_kind_and_goes_on_after_a_failure() {
     let ran = obblet(folder.path(), &["publish", "d", "web"], "");
     assert_eq!(ran.code, 3);
     assert!(ran.talk.contains("b.docx: failed: this is no Word file"), "{}", ran.talk);
-    assert!(ran.talk.contains("a.md:2:1: problem: the link leads to no file"), "{}", ran.talk);
+    assert!(
+        ran.talk.contains("a.md:2:1: problem: the link or picture leads to no file"),
+        "{}",
+        ran.talk
+    );
     let counts = "     1 converted\n     1 made\n     1 copied\n     1 failed\nFindings: 1 problem\nweb is ready";
     assert!(ran.out.starts_with(counts), "{}", ran.out);
 

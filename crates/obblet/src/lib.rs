@@ -244,3 +244,8 @@ pub fn convert(
     written.findings = findings;
     Ok(written)
 }
+
+/// The README's examples are tests.
+#[cfg(doctest)]
+#[doc = include_str!("../../../README.md")]
+struct ReadmeExamples;

@@ -260,7 +260,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Problem,
         "the link leads to a page that has no such place: {}",
     ),
-    (Code::LinkBroken, "link-broken", Problem, "the link leads to no file of this folder: {}"),
+    (
+        Code::LinkBroken,
+        "link-broken",
+        Problem,
+        "the link or picture leads to no file of this folder: {}",
+    ),
     (
         Code::ReaderMissing,
         "reader-missing",
