@@ -83,6 +83,7 @@ pub mod formats;
 pub mod house;
 pub mod math;
 pub mod page;
+pub mod typography;
 
 pub use format::Format;
 pub use formats::{ReadError, ReadOptions, Reading, WriteError};

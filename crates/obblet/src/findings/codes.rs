@@ -38,11 +38,15 @@ pub enum Code {
     NestingTooDeep,
     SourceEmpty,
     // Markdown.
+    ContainerUnclosed,
     ExpansionLimit,
     FenceUnclosed,
     FrontMatterBroken,
     LinkDefinitionDuplicate,
     LinkDefinitionMissing,
+    NoteLabelDuplicate,
+    NoteLabelMissing,
+    NoteUnused,
     TableCellsSurplus,
     TableTooWide,
     // Word.
@@ -97,6 +101,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
     ),
     (Code::SourceEmpty, "source-empty", Problem, "the source is empty"),
     (
+        Code::ContainerUnclosed,
+        "container-unclosed",
+        Problem,
+        "the container “{}” is never closed; it reaches to the end of what it stands in",
+    ),
+    (
         Code::ExpansionLimit,
         "expansion-limit",
         Changed,
@@ -126,6 +136,19 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Problem,
         "there is no definition of the link label “{}”; the brackets stay text",
     ),
+    (
+        Code::NoteLabelDuplicate,
+        "note-label-duplicate",
+        Lost,
+        "the note “{}” is defined again; its second text was dropped",
+    ),
+    (
+        Code::NoteLabelMissing,
+        "note-label-missing",
+        Problem,
+        "there is no text of the note “{}”; the mark stays text",
+    ),
+    (Code::NoteUnused, "note-unused", Problem, "the note “{}” has no mark in the text"),
     (
         Code::TableCellsSurplus,
         "table-cells-surplus",

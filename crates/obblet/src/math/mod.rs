@@ -12,6 +12,8 @@ use serde::{Deserialize, Serialize};
 pub struct Formula {
     /// TeX source, without its delimiters.
     pub source: String,
+    /// Whether it is set on a line of its own.
+    pub display: bool,
     /// The label references use.
     pub label: Option<CompactString>,
     /// The number shown beside a display, for example `2.3`.

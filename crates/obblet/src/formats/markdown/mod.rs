@@ -32,8 +32,34 @@ pub enum Switch {
     Tasks,
     /// Web and mail addresses become links without angle brackets.
     BareAddresses,
-    /// YAML between `---` lines at the very start is metadata.
+    /// YAML between `---` lines, or TOML between `+++` lines, at the very start is metadata.
     FrontMatter,
+    /// `[^label]` with `[^label]: text` elsewhere, and `^[text]`.
+    Footnotes,
+    /// A quotation that begins with `[!NOTE]` or another of five words is an admonition.
+    Alerts,
+    /// `{#id .class key=value}` behind headings, fences, links, pictures, code and `[spans]`.
+    Attributes,
+    /// Blocks between `::: name` and `:::`.
+    Containers,
+    /// A term, and below it `: ` with what is said about it.
+    DescriptionLists,
+    /// Formulas between `$…$`, `$$…$$` and in fences of the language `math`.
+    Math,
+    /// `==marked==`.
+    Highlight,
+    /// `++put in++`.
+    Insertion,
+    /// `^raised^` and `~lowered~`.
+    Scripts,
+    /// `*[TLA]: what it stands for`.
+    Abbreviations,
+    /// `[[page]]` and `[[page|words]]`.
+    WikiLinks,
+    /// Every line ending is a hard break, as in texts from form fields.
+    HardWraps,
+    /// Straight quotes, `--`, `---` and `...` become typographic, quotes by the language.
+    SmartPunctuation,
     /// The tags that GFM disallows (6.11) lose their `<`. Not needed where raw HTML is sanitised.
     HarmlessTags,
 }
@@ -76,9 +102,11 @@ impl Switches {
 pub enum Dialect {
     /// CommonMark 0.31.2 and nothing else.
     Standard,
-    /// What code forges show: tables, strikethrough, tasks, bare addresses, no disallowed tags.
+    /// What code forges show: tables, strikethrough, tasks, bare addresses, footnotes, alerts, no
+    /// disallowed tags.
     Forge,
-    /// Everything this reader knows.
+    /// Everything this reader knows, but for the two switches that change plain text: hard wraps
+    /// and smart punctuation.
     #[default]
     Full,
 }
@@ -91,11 +119,23 @@ impl Dialect {
             .with(Switch::Tables)
             .with(Switch::Strikethrough)
             .with(Switch::Tasks)
-            .with(Switch::BareAddresses);
+            .with(Switch::BareAddresses)
+            .with(Switch::Footnotes)
+            .with(Switch::Alerts);
         match self {
             Self::Standard => Switches::NONE,
             Self::Forge => forge.with(Switch::HarmlessTags),
-            Self::Full => forge.with(Switch::FrontMatter),
+            Self::Full => forge
+                .with(Switch::FrontMatter)
+                .with(Switch::Attributes)
+                .with(Switch::Containers)
+                .with(Switch::DescriptionLists)
+                .with(Switch::Math)
+                .with(Switch::Highlight)
+                .with(Switch::Insertion)
+                .with(Switch::Scripts)
+                .with(Switch::Abbreviations)
+                .with(Switch::WikiLinks),
         }
     }
 }
@@ -103,7 +143,7 @@ impl Dialect {
 /// What the Markdown reader can be told.
 #[derive(Debug, Clone, Copy)]
 pub struct MarkdownReadOptions {
-    /// The switches that are on. Default: all of them.
+    /// The switches that are on. Default: those of [`Dialect::Full`].
     pub switches: Switches,
 }
 

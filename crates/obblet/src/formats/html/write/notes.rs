@@ -64,7 +64,7 @@ impl Writer<'_> {
 
     fn unused_notes(&mut self, count: usize) {
         for _ in 0..count {
-            self.not_carried("a note without a mark");
+            self.findings.count(Code::NodeNotCarried, "a note without a mark", None);
         }
     }
 

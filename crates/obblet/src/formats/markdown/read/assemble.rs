@@ -1,7 +1,8 @@
 //! From the block structure to the document: each leaf's inlines are read, each node becomes a
 //! block.
 
-use super::definitions::Definitions;
+use super::attribute_list::trailing_attributes;
+use super::blocks::BlockStructure;
 use super::entities::unescape;
 use super::inlines::InlineReader;
 use super::starts::MarkerKind;
@@ -9,26 +10,44 @@ use super::tables::cells;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
 use crate::document::{
-    Block, BlockKind, Cell, CellAlign, CheckState, CodeBlock, Column, HeaderScope, Heading, Inline,
-    List, ListItem, ListKind, ListSpacing, Numbering, Place, Row, RowGroup, RowGroupKind, Table,
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Cell, CellAlign, CheckState,
+    CodeBlock, Column, DescriptionItem, Group, GroupRole, HeaderScope, Heading, Inline, List,
+    ListItem, ListKind, ListSpacing, Note, NoteKind, Numbering, Place, Row, RowGroup, RowGroupKind,
+    Table,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
+use crate::math::Formula;
 use std::borrow::Cow;
+use std::ops::Range;
 
-/// The blocks of a text whose structure is known.
+/// What a text is once all its leaves are read.
+pub(super) struct Assembled {
+    pub(super) blocks: Vec<Block>,
+    pub(super) notes: Vec<Note>,
+}
+
+/// The blocks and notes of a text whose structure is known.
 pub(super) fn assemble(
     source: &str,
-    tree: &Tree,
-    definitions: &Definitions,
+    structure: &BlockStructure,
+    language: Option<&str>,
     switches: Switches,
     findings: &mut Findings,
-) -> Vec<Block> {
-    let inlines = InlineReader::new(switches, definitions, findings, source.len());
-    let filler_cells = source.len().max(10_000);
-    let mut assembler =
-        Assembler { source, tree, inlines, scratch: Scratch::default(), filler_cells };
-    tree.nodes.first().map_or_else(Vec::new, |root| assembler.blocks(&root.children))
+) -> Assembled {
+    let inlines = InlineReader::new(switches, structure, language, findings, source.len());
+    let mut assembler = Assembler {
+        source,
+        tree: &structure.tree,
+        inlines,
+        scratch: Scratch::default(),
+        filler_cells: source.len().max(10_000),
+        notes: vec![Vec::new(); structure.notes.all.len()],
+    };
+    let root = structure.tree.nodes.first();
+    let blocks = root.map_or_else(Vec::new, |root| assembler.blocks(&root.children));
+    assembler.report_unused_notes(&structure.notes.all);
+    Assembled { blocks, notes: assembler.finished_notes(&structure.notes.all) }
 }
 
 struct Assembler<'s, 'd> {
@@ -38,40 +57,40 @@ struct Assembler<'s, 'd> {
     scratch: Scratch,
     /// How many empty cells may still be added to short rows.
     filler_cells: usize,
+    /// The texts of labelled notes, by their numbers.
+    notes: Vec<Vec<Block>>,
 }
 
 impl<'s> Assembler<'s, '_> {
     /// Recursion is bounded: the block pass nests containers to the document's limit.
     fn blocks(&mut self, children: &[NodeId]) -> Vec<Block> {
-        let mut blocks = Vec::with_capacity(children.len());
+        let mut blocks: Vec<Block> = Vec::with_capacity(children.len());
         for &child in children {
-            if let Some(node) = self.tree.nodes.get(child)
-                && let Some(kind) = self.block(node)
-            {
-                blocks.push(Block::new(kind).at(Place::new(node.start, node.end)));
+            let Some(node) = self.tree.nodes.get(child) else { continue };
+            let Some(block) = self.block(node) else { continue };
+            // A description list goes on behind the blank line before its next term.
+            match (blocks.last_mut().map(|last| &mut last.kind), block.kind) {
+                (Some(BlockKind::DescriptionList(items)), BlockKind::DescriptionList(more)) => {
+                    items.extend(more);
+                }
+                (_, kind) => blocks.push(Block { kind, ..block }),
             }
         }
         blocks
     }
 
-    fn block(&mut self, node: &Node) -> Option<BlockKind> {
-        Some(match &node.kind {
-            NodeKind::Paragraph => BlockKind::Paragraph(self.inlines(self.lines(node))),
-            NodeKind::Heading(level) => {
-                let content = self.inlines(self.lines(node));
-                BlockKind::Heading(Box::new(Heading {
-                    level: *level,
-                    content,
-                    ..Heading::default()
-                }))
-            }
-            NodeKind::Quotation => BlockKind::Quotation(self.blocks(&node.children)),
+    fn block(&mut self, node: &Node) -> Option<Block> {
+        let mut attributes = Attributes::NONE;
+        let kind = match &node.kind {
+            NodeKind::Paragraph => lone_formula(self.inlines(self.lines(node))),
+            NodeKind::Heading(level) => self.heading(node, *level, &mut attributes),
+            NodeKind::Quotation => self.quotation(node),
             NodeKind::List(marker) => BlockKind::List(Box::new(self.list(node, *marker))),
             NodeKind::IndentedCode => {
                 let text = self.verbatim(self.lines(node));
                 BlockKind::Code(Box::new(CodeBlock { text, ..CodeBlock::default() }))
             }
-            NodeKind::FencedCode { .. } => BlockKind::Code(Box::new(self.fenced_code(node))),
+            NodeKind::FencedCode { .. } => self.fenced_code(node, &mut attributes),
             NodeKind::Html(_) => {
                 let mut markup = self.verbatim(self.lines(node));
                 markup.truncate(markup.trim_end_matches('\n').len());
@@ -79,8 +98,132 @@ impl<'s> Assembler<'s, '_> {
             }
             NodeKind::ThematicBreak => BlockKind::ThematicBreak,
             NodeKind::Table(columns) => BlockKind::Table(Box::new(self.table(node, columns))),
-            NodeKind::Document | NodeKind::Item { .. } | NodeKind::Nothing => return None,
-        })
+            NodeKind::DescriptionList => BlockKind::DescriptionList(self.descriptions(node)),
+            NodeKind::Container { info, .. } => self.container(node, info.clone(), &mut attributes),
+            NodeKind::Note(number) => {
+                let content = self.blocks(&node.children);
+                if let Some(note) = self.notes.get_mut(*number) {
+                    *note = content;
+                }
+                return None;
+            }
+            NodeKind::Document
+            | NodeKind::Item { .. }
+            | NodeKind::Term
+            | NodeKind::Description { .. }
+            | NodeKind::Nothing => return None,
+        };
+        Some(Block { kind, attributes, place: Place::new(node.start, node.end) })
+    }
+
+    fn heading(&mut self, node: &Node, level: u8, attributes: &mut Attributes) -> BlockKind {
+        let mut lines = self.lines(node).to_vec();
+        if self.inlines.switches.has(Switch::Attributes)
+            && let Some(last) = lines.last_mut()
+            && let Some((before, found)) = trailing_attributes(last.text(self.source))
+        {
+            last.end = last.start + before.len() as u32;
+            *attributes = found;
+        }
+        let content = self.inlines(&lines);
+        BlockKind::Heading(Box::new(Heading { level, content, ..Heading::default() }))
+    }
+
+    /// A quotation, or an admonition when its first line says which.
+    fn quotation(&mut self, node: &Node) -> BlockKind {
+        if self.inlines.switches.has(Switch::Alerts)
+            && let Some((&first, others)) = node.children.split_first()
+            && let Some(paragraph) = self.tree.nodes.get(first)
+            && matches!(paragraph.kind, NodeKind::Paragraph)
+            && let Some((mark, rest)) = self.lines(paragraph).split_first()
+            && let Some(kind) = alert_kind(mark.text(self.source))
+        {
+            let mut content = Vec::new();
+            if !rest.is_empty() {
+                let place = Place::new(rest[0].start as usize, paragraph.end);
+                content.push(Block::new(lone_formula(self.inlines(rest))).at(place));
+            }
+            content.extend(self.blocks(others));
+            return BlockKind::Admonition(Box::new(Admonition { kind, title: None, content }));
+        }
+        BlockKind::Quotation(self.blocks(&node.children))
+    }
+
+    /// Blocks between fences of colons: an admonition by its name, else a group whose class is
+    /// the name. `::: name Title {attributes}`
+    fn container(
+        &mut self,
+        node: &Node,
+        info: Range<usize>,
+        attributes: &mut Attributes,
+    ) -> BlockKind {
+        let text = self.source.get(info).unwrap_or_default();
+        let text = text.trim().trim_end_matches(':').trim_end();
+        let (words, found) = trailing_attributes(text).unwrap_or((text, Attributes::NONE));
+        *attributes = found;
+        let (name, title) = words.split_once(char::is_whitespace).unwrap_or((words, ""));
+        let content = self.blocks(&node.children);
+        if let Some(kind) = admonition_kind(name) {
+            let title = self.inlines.read(LeafText::plain(title));
+            let title = (!title.is_empty()).then_some(title);
+            return BlockKind::Admonition(Box::new(Admonition { kind, title, content }));
+        }
+        let classes = words.split_whitespace().map(Into::into);
+        if !words.is_empty() {
+            attributes.edit().classes.splice(0..0, classes);
+        }
+        let role = if name == "aside" { GroupRole::Aside } else { GroupRole::Plain };
+        BlockKind::Group(Box::new(Group { role, content }))
+    }
+
+    /// Terms, each with the descriptions that follow it.
+    fn descriptions(&mut self, node: &Node) -> Vec<DescriptionItem> {
+        let mut items: Vec<DescriptionItem> = Vec::new();
+        for &child in &node.children {
+            let Some(part) = self.tree.nodes.get(child) else { continue };
+            match part.kind {
+                NodeKind::Term => {
+                    let lines = self.lines(part);
+                    let terms = lines.iter().map(|line| self.inlines(std::slice::from_ref(line)));
+                    items
+                        .push(DescriptionItem { terms: terms.collect(), descriptions: Vec::new() });
+                }
+                NodeKind::Description { .. } => {
+                    let blocks = self.blocks(&part.children);
+                    if let Some(item) = items.last_mut() {
+                        item.descriptions.push(blocks);
+                    }
+                }
+                _ => {}
+            }
+        }
+        items
+    }
+
+    fn report_unused_notes(&mut self, labels: &[(String, Place)]) {
+        for ((label, place), marked) in labels.iter().zip(&self.inlines.marked_notes) {
+            if !marked {
+                self.inlines.findings.add_about(Code::NoteUnused, label, Some(*place));
+            }
+        }
+    }
+
+    /// All notes: those with labels first, by number, then those that stand where their marks are.
+    fn finished_notes(self, labels: &[(String, Place)]) -> Vec<Note> {
+        let labelled = self.notes.into_iter().zip(labels).map(|(content, (label, _))| Note {
+            kind: NoteKind::Footnote,
+            label: Some(label.as_str().into()),
+            content,
+        });
+        let mut notes: Vec<Note> = labelled.collect();
+        let mut inline = self.inlines.inline_notes;
+        inline.sort_by_key(|(id, _)| id.index());
+        for (id, block) in inline {
+            let empty = || Note { kind: NoteKind::Footnote, label: None, content: Vec::new() };
+            notes.resize_with(id.index().max(notes.len()), empty);
+            notes.push(Note { content: vec![block], ..empty() });
+        }
+        notes
     }
 
     fn lines(&self, node: &Node) -> &'s [Line] {
@@ -102,17 +245,31 @@ impl<'s> Assembler<'s, '_> {
         text
     }
 
-    fn fenced_code(&self, node: &Node) -> CodeBlock {
+    fn fenced_code(&self, node: &Node, attributes: &mut Attributes) -> BlockKind {
         let Some((info, lines)) = self.lines(node).split_first() else {
-            return CodeBlock::default();
+            return BlockKind::Code(Box::default());
         };
-        let info = unescape(info.text(self.source).trim());
+        let info = info.text(self.source).trim();
+        let with_attributes = self.inlines.switches.has(Switch::Attributes);
+        let found = with_attributes.then(|| trailing_attributes(info)).flatten();
+        let (info, found) = found.unwrap_or((info, Attributes::NONE));
+        *attributes = found;
+        let info = unescape(info);
         let (language, details) = match info.split_once(|c: char| c.is_whitespace()) {
             Some((language, details)) => (language, Some(details.trim().into())),
             None => (info.as_str(), None),
         };
+        let text = self.verbatim(lines);
+        if language == "math" && self.inlines.switches.has(Switch::Math) {
+            let source = text.trim().into();
+            return BlockKind::Formula(Box::new(Formula {
+                source,
+                display: true,
+                ..Formula::default()
+            }));
+        }
         let language = (!language.is_empty()).then(|| language.into());
-        CodeBlock { text: self.verbatim(lines), language, details }
+        BlockKind::Code(Box::new(CodeBlock { text, language, details }))
     }
 
     fn list(&mut self, node: &Node, marker: MarkerKind) -> List {
@@ -220,4 +377,32 @@ impl<'s> Assembler<'s, '_> {
         };
         Cell { content, header, ..Cell::default() }
     }
+}
+
+/// A paragraph that is nothing but a displayed formula is that formula.
+fn lone_formula(mut content: Vec<Inline>) -> BlockKind {
+    if let [Inline::Formula(formula)] = content.as_slice()
+        && formula.display
+        && let Some(Inline::Formula(formula)) = content.pop()
+    {
+        return BlockKind::Formula(formula);
+    }
+    BlockKind::Paragraph(content)
+}
+
+/// `[!NOTE]` and the like, alone in their line.
+fn alert_kind(line: &str) -> Option<AdmonitionKind> {
+    let name = line.trim().strip_prefix("[!")?.strip_suffix(']')?;
+    admonition_kind(&name.to_lowercase())
+}
+
+fn admonition_kind(name: &str) -> Option<AdmonitionKind> {
+    Some(match name {
+        "note" => AdmonitionKind::Note,
+        "tip" => AdmonitionKind::Tip,
+        "important" => AdmonitionKind::Important,
+        "warning" => AdmonitionKind::Warning,
+        "caution" => AdmonitionKind::Caution,
+        _ => return None,
+    })
 }

@@ -2,7 +2,8 @@
 //! the open containers go on, then which blocks begin, then what becomes of the rest of the line.
 
 use super::cursor::Cursor;
-use super::definitions::{Definition, Definitions, definition};
+use super::definitions::{Definition, Definitions, abbreviation, definition};
+use super::notes::NoteLabels;
 use super::starts::{self, HtmlEnd, MarkerKind};
 use super::tables;
 use super::text::{LeafText, Scratch};
@@ -15,6 +16,7 @@ use crate::formats::markdown::{Switch, Switches};
 pub(super) struct BlockStructure {
     pub(super) tree: Tree,
     pub(super) definitions: Definitions,
+    pub(super) notes: NoteLabels,
 }
 
 /// Runs the block pass over `source` from the byte `from` on.
@@ -29,6 +31,7 @@ pub(super) fn block_structure(
         switches,
         tree: Tree::default(),
         definitions: Definitions::default(),
+        notes: NoteLabels::default(),
         open: Vec::new(),
         line: LineBounds { number: 0, start: from, end: from },
         previous_end: from,
@@ -37,7 +40,7 @@ pub(super) fn block_structure(
     };
     pass.push(NodeKind::Document, from);
     pass.run(from);
-    BlockStructure { tree: pass.tree, definitions: pass.definitions }
+    BlockStructure { tree: pass.tree, definitions: pass.definitions, notes: pass.notes }
 }
 
 #[derive(Clone, Copy)]
@@ -60,6 +63,7 @@ struct BlockPass<'s, 'f> {
     switches: Switches,
     tree: Tree,
     definitions: Definitions,
+    notes: NoteLabels,
     /// The open blocks, the document first.
     open: Vec<NodeId>,
     line: LineBounds,
@@ -155,7 +159,7 @@ impl<'s> BlockPass<'s, '_> {
         let on = |yes: bool| if yes { Goes::On } else { Goes::NotOn };
         match *self.kind(depth) {
             NodeKind::Quotation => on(take_quotation_mark(cursor)),
-            NodeKind::Item { content_column } => {
+            NodeKind::Item { content_column } | NodeKind::Description { content_column } => {
                 if cursor.is_blank() {
                     let empty = self.node(depth).children.is_empty();
                     if !empty {
@@ -169,6 +173,30 @@ impl<'s> BlockPass<'s, '_> {
                     }
                     on(inside)
                 }
+            }
+            NodeKind::Note(_) => {
+                let inside = cursor.indent() >= 4;
+                match (cursor.is_blank(), inside) {
+                    (true, _) => cursor.skip_space(),
+                    (false, true) => cursor.skip_columns(4),
+                    (false, false) => {}
+                }
+                on(cursor.is_blank() || inside)
+            }
+            NodeKind::Container { .. } => {
+                let is_end = cursor.indent() < 4
+                    && starts::container_fence(cursor.rest())
+                        .is_some_and(|(_, info)| info.is_empty());
+                // A closing fence closes the innermost container.
+                if is_end && !self.holds_container(depth) {
+                    self.close_down_to(depth + 1);
+                    if let NodeKind::Container { closed, .. } = self.last_kind_mut() {
+                        *closed = true;
+                    }
+                    self.close_last(self.line.number, self.line.end);
+                    return Goes::Ended;
+                }
+                Goes::On
             }
             NodeKind::IndentedCode => {
                 let inside = cursor.indent() >= 4;
@@ -194,8 +222,13 @@ impl<'s> BlockPass<'s, '_> {
             NodeKind::Html(HtmlEnd::BlankLine) | NodeKind::Paragraph | NodeKind::Table(_) => {
                 on(!cursor.is_blank())
             }
-            NodeKind::Document | NodeKind::List(_) | NodeKind::Html(HtmlEnd::Holds(_)) => Goes::On,
-            NodeKind::Heading(_) | NodeKind::ThematicBreak | NodeKind::Nothing => Goes::NotOn,
+            NodeKind::Document
+            | NodeKind::List(_)
+            | NodeKind::DescriptionList
+            | NodeKind::Html(HtmlEnd::Holds(_)) => Goes::On,
+            NodeKind::Heading(_) | NodeKind::ThematicBreak | NodeKind::Term | NodeKind::Nothing => {
+                Goes::NotOn
+            }
         }
     }
 
@@ -216,6 +249,9 @@ impl<'s> BlockPass<'s, '_> {
                 Begun::Whole
             }
             b'-' | b'|' | b':' if in_paragraph && self.make_table(cursor, *matched) => Begun::Whole,
+            b':' if rest.starts_with(b":::") => self.begin_container(cursor, *matched),
+            b':' => self.begin_description(cursor, *matched, in_paragraph),
+            b'[' => self.begin_note(cursor, *matched),
             b'*' | b'-' | b'_' if starts::is_thematic_break(rest) => {
                 self.close_down_to(*matched);
                 self.add_child(NodeKind::ThematicBreak, cursor.next_in_source());
@@ -362,6 +398,107 @@ impl<'s> BlockPass<'s, '_> {
         Begun::Container
     }
 
+    fn begin_note(&mut self, cursor: &mut Cursor<'s>, matched: usize) -> Begun {
+        if !self.switches.has(Switch::Footnotes) || self.too_deep(matched, cursor) {
+            return Begun::Nothing;
+        }
+        let Some((label, end)) = starts::note_definition(cursor.rest()) else {
+            return Begun::Nothing;
+        };
+        self.close_down_to(matched);
+        let start = cursor.next_in_source();
+        let label = self.source.get(start + label.start..start + label.end).unwrap_or_default();
+        let place = Place::new(start, start + end);
+        let number = match self.notes.define(label, place) {
+            Ok(number) => number,
+            Err(first) => {
+                self.findings.add_pair(Code::NoteLabelDuplicate, label, place, first);
+                // Its blocks are read, and go nowhere.
+                usize::MAX
+            }
+        };
+        cursor.skip_space();
+        cursor.skip_bytes(end);
+        cursor.skip_space();
+        self.add_child(NodeKind::Note(number), start);
+        Begun::Container
+    }
+
+    fn begin_container(&mut self, cursor: &mut Cursor<'s>, matched: usize) -> Begun {
+        let rest = cursor.rest();
+        let info = starts::container_fence(rest).map_or(&b""[..], |(_, info)| info);
+        let wanted = self.switches.has(Switch::Containers) && !info.is_empty();
+        if !wanted || self.too_deep(matched, cursor) {
+            return Begun::Nothing;
+        }
+        self.close_down_to(matched);
+        let start = cursor.next_in_source();
+        let fence = rest.len() - rest.trim_ascii_start().len();
+        let colons = rest.iter().skip(fence).take_while(|byte| **byte == b':').count();
+        let info = start + fence + colons..start + rest.len();
+        self.add_child(NodeKind::Container { info, closed: false }, start);
+        Begun::Whole
+    }
+
+    /// Whether another container stands open inside the block at this depth.
+    fn holds_container(&self, depth: usize) -> bool {
+        let is_container = |&id: &NodeId| {
+            self.tree.nodes.get(id).is_some_and(|n| matches!(n.kind, NodeKind::Container { .. }))
+        };
+        self.open.iter().skip(depth + 1).any(is_container)
+    }
+
+    /// `: ` below a term, below a blank line behind it, or below another description.
+    fn begin_description(
+        &mut self,
+        cursor: &mut Cursor<'s>,
+        matched: usize,
+        in_paragraph: bool,
+    ) -> Begun {
+        let is_mark = starts::is_description_mark(cursor.rest());
+        if !self.switches.has(Switch::DescriptionLists)
+            || !is_mark
+            || self.too_deep(matched, cursor)
+        {
+            return Begun::Nothing;
+        }
+        let in_list = matches!(self.kind(matched - 1), NodeKind::DescriptionList);
+        if !in_list && !self.make_term(matched, in_paragraph) {
+            return Begun::Nothing;
+        }
+        let start = cursor.next_in_source();
+        let content_column = cursor.indent() + take_marker(cursor, 1);
+        if in_list {
+            self.close_down_to(matched);
+        }
+        self.add_child(NodeKind::Description { content_column }, start);
+        Begun::Container
+    }
+
+    /// Makes the paragraph before a description a term, in a description list of its own.
+    fn make_term(&mut self, matched: usize, in_paragraph: bool) -> bool {
+        if in_paragraph {
+            self.close_down_to(matched);
+            self.close_last(self.line.number - 1, self.previous_end);
+        } else {
+            self.close_down_to(matched);
+        }
+        let parent = self.open[self.open.len() - 1];
+        let Some(&paragraph) = self.tree.nodes[parent].children.last() else { return false };
+        let node = &mut self.tree.nodes[paragraph];
+        let is_near = node.last_line + 2 >= self.line.number;
+        if !matches!(node.kind, NodeKind::Paragraph) || !is_near {
+            return false;
+        }
+        node.kind = NodeKind::Term;
+        let (start, first_line) = (node.start, node.first_line);
+        self.tree.nodes[parent].children.pop();
+        self.add_child(NodeKind::DescriptionList, start);
+        self.last_mut().children.push(paragraph);
+        self.last_mut().first_line = first_line;
+        true
+    }
+
     /// Whether one more container would be too many; says so once a line.
     fn too_deep(&mut self, matched: usize, cursor: &Cursor<'_>) -> bool {
         // A list and its item are two open blocks.
@@ -463,7 +600,14 @@ impl<'s> BlockPass<'s, '_> {
                 let place = Place::new(start, start + fence.length);
                 self.findings.add(Code::FenceUnclosed, Some(place));
             }
-            NodeKind::Item { .. } => self.end_with_last_child(depth),
+            NodeKind::Container { closed: false, ref info } => {
+                let (place, info) = (Place::new(node.start, info.end), info.clone());
+                let name = self.source.get(info).unwrap_or_default().trim();
+                self.findings.add_about(Code::ContainerUnclosed, name, Some(place));
+            }
+            NodeKind::Item { .. } | NodeKind::Description { .. } | NodeKind::DescriptionList => {
+                self.end_with_last_child(depth);
+            }
             NodeKind::List(_) => {
                 self.end_with_last_child(depth);
                 self.tree.nodes[self.open[depth]].loose = self.is_loose(depth);
@@ -513,13 +657,25 @@ impl<'s> BlockPass<'s, '_> {
     fn take_definitions(&mut self, depth: usize) {
         let lines = self.node(depth).lines.clone();
         let first = self.tree.lines.get(lines.start).map(|line| line.text(self.source));
-        if !first.is_some_and(|text| text.starts_with('[')) {
+        let may_define = |text: &str| {
+            text.starts_with('[')
+                || text.starts_with("*[") && self.switches.has(Switch::Abbreviations)
+        };
+        if !first.is_some_and(may_define) {
             return;
         }
         let mut scratch = std::mem::take(&mut self.scratch);
         let text = LeafText::join(self.source, &self.tree.lines[lines.clone()], &mut scratch);
         let mut taken = 0;
-        while let Some(found) = definition(text.text, taken) {
+        loop {
+            if self.switches.has(Switch::Abbreviations)
+                && let Some((short, long, end)) = abbreviation(text.text, taken)
+            {
+                self.definitions.abbreviate(short, long);
+                taken = end;
+                continue;
+            }
+            let Some(found) = definition(text.text, taken) else { break };
             let place =
                 Place::new(text.in_source(taken), text.in_source(found.end.saturating_sub(1)));
             let entry = Definition { address: found.address, title: found.title, place };

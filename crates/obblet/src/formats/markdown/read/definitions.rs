@@ -14,18 +14,35 @@ pub(super) struct Definition {
     pub(super) place: Place,
 }
 
-/// All definitions of a document, by normalised label.
+/// All definitions of a document: links by normalised label, abbreviations by their letters.
 #[derive(Debug, Default)]
-pub(super) struct Definitions(HashMap<String, Definition>);
+pub(super) struct Definitions {
+    links: HashMap<String, Definition>,
+    abbreviations: HashMap<String, String>,
+}
 
 impl Definitions {
     pub(super) fn get(&self, label: &str) -> Option<&Definition> {
-        if self.0.is_empty() { None } else { self.0.get(&link_parts::normalised(label)) }
+        if self.links.is_empty() { None } else { self.links.get(&link_parts::normalised(label)) }
+    }
+
+    /// Adds an abbreviation; the last expansion holds.
+    pub(super) fn abbreviate(&mut self, short: &str, long: &str) {
+        self.abbreviations.insert(short.into(), long.into());
+    }
+
+    /// What an abbreviation stands for.
+    pub(super) fn expansion(&self, short: &str) -> Option<&str> {
+        self.abbreviations.get(short).map(String::as_str)
+    }
+
+    pub(super) fn has_abbreviations(&self) -> bool {
+        !self.abbreviations.is_empty()
     }
 
     /// Adds a definition. The first one of a label holds; then its place is given back.
     pub(super) fn add(&mut self, label: &str, definition: Definition) -> Result<(), Place> {
-        match self.0.entry(link_parts::normalised(label)) {
+        match self.links.entry(link_parts::normalised(label)) {
             Entry::Occupied(first) => Err(first.get().place),
             Entry::Vacant(free) => {
                 free.insert(definition);
@@ -71,6 +88,15 @@ pub(super) fn definition(text: &str, at: usize) -> Option<Found<'_>> {
     };
     let address = unescape(text.get(address)?).into();
     Some(Found { label: text.get(inside)?, address, title, end })
+}
+
+/// `*[short]: long` at the start of a line. Gives both and the position behind the line.
+pub(super) fn abbreviation(text: &str, at: usize) -> Option<(&str, &str, usize)> {
+    let line_end = memchr::memchr(b'\n', text.as_bytes().get(at..)?).map_or(text.len(), |n| at + n);
+    let line = text.get(at..line_end)?;
+    let (short, long) = line.strip_prefix("*[")?.split_once("]:")?;
+    let is_word = !short.is_empty() && short.chars().all(char::is_alphanumeric);
+    is_word.then(|| (short, long.trim(), (line_end + 1).min(text.len())))
 }
 
 /// The position behind the line ending when only spaces and tabs stand between it and `at`.

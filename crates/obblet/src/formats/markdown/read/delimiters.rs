@@ -10,6 +10,10 @@ pub(super) enum Mark {
     Emphasis,
     Strong,
     Struck,
+    Highlight,
+    Inserted,
+    Superscript,
+    Subscript,
 }
 
 /// One run of equal delimiters.
@@ -36,15 +40,20 @@ pub(super) struct Run {
 pub(super) struct Runs {
     runs: Vec<Run>,
     last: Option<usize>,
+    /// `~x~` is a subscript; otherwise it is struck.
+    pub(super) single_tilde_lowers: bool,
 }
 
 /// Where a search for an opener may stop, by what the closer is like.
-struct Bottoms([Option<usize>; 14]);
+struct Bottoms([Option<usize>; 17]);
 
 impl Bottoms {
     fn slot(&mut self, closer: &Run) -> &mut Option<usize> {
         let index = match closer.byte {
             b'~' => 12 + usize::from(closer.length == 2),
+            b'=' => 14,
+            b'+' => 15,
+            b'^' => 16,
             byte => {
                 let opens = usize::from(closer.can_open);
                 let kind = usize::from(byte == b'_');
@@ -100,7 +109,7 @@ impl Runs {
 
     /// Pairs all runs behind `bottom`, then takes them off the list.
     pub(super) fn pair(&mut self, bottom: Option<usize>) {
-        let mut bottoms = Bottoms([bottom; 14]);
+        let mut bottoms = Bottoms([bottom; 17]);
         let mut current = self.first_behind(bottom);
         while let Some(closer) = current {
             if !self.runs[closer].can_close {
@@ -151,7 +160,7 @@ impl Runs {
         if opener.byte != closer.byte || !opener.can_open {
             return false;
         }
-        if opener.byte == b'~' {
+        if !matches!(opener.byte, b'*' | b'_') {
             return opener.length == closer.length;
         }
         // Rules 9 and 10: the sum of lengths is no multiple of 3 when one of the two can do both,
@@ -161,10 +170,23 @@ impl Runs {
         !both || !(opener.length + closer.length).is_multiple_of(3) || thirds
     }
 
+    /// The mark of a run that is used as a whole or not at all.
+    fn whole_run_mark(&self, closer: usize) -> Option<Mark> {
+        match (self.runs[closer].byte, self.runs[closer].length) {
+            (b'~', 1) if self.single_tilde_lowers => Some(Mark::Subscript),
+            (b'~', _) => Some(Mark::Struck),
+            (b'=', _) => Some(Mark::Highlight),
+            (b'+', _) => Some(Mark::Inserted),
+            (b'^', _) => Some(Mark::Superscript),
+            _ => None,
+        }
+    }
+
     /// Makes a mark of two runs. Gives the run to go on with.
     fn join(&mut self, opener: usize, closer: usize) -> Option<usize> {
-        let (mark, used) = if self.runs[closer].byte == b'~' {
-            (Mark::Struck, self.runs[closer].length)
+        let length = self.runs[closer].length;
+        let (mark, used) = if let Some(mark) = self.whole_run_mark(closer) {
+            (mark, length)
         } else if self.runs[opener].left >= 2 && self.runs[closer].left >= 2 {
             (Mark::Strong, 2)
         } else {

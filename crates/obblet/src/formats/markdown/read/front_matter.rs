@@ -1,4 +1,5 @@
-//! YAML front matter: metadata between two fences at the very start of a file.
+//! Front matter: metadata between two fences at the very start of a file, `---` for YAML and `+++`
+//! for TOML.
 
 use crate::document::{FrontMatter, FrontMatterNotation, Metadata, Person, Place, Value};
 use crate::findings::{Code, Findings};
@@ -14,9 +15,13 @@ pub(super) fn read_front_matter(
     metadata: &mut Metadata,
     findings: &mut Findings,
 ) -> usize {
-    let Some((text_start, text_end, behind)) = fences(source) else { return 0 };
+    let Some((notation, text_start, text_end, behind)) = fences(source) else { return 0 };
     let text = source.get(text_start..text_end).unwrap_or_default();
-    match values(text) {
+    let values = match notation {
+        FrontMatterNotation::Yaml => yaml_values(text),
+        FrontMatterNotation::Toml => toml_values(text),
+    };
+    match values {
         Ok(pairs) => pairs.into_iter().for_each(|(key, value)| set_field(metadata, key, value)),
         Err(broken) => {
             let at = text_start + broken.offset;
@@ -24,28 +29,30 @@ pub(super) fn read_front_matter(
             findings.add_about(Code::FrontMatterBroken, &broken.why, Some(place));
         }
     }
-    let notation = FrontMatterNotation::Yaml;
     metadata.front_matter = Some(FrontMatter { notation, text: text.into() });
     behind
 }
 
-/// Start and end of the text between the fences, and the offset behind them. The first line is
-/// `---`; the last `---` or `...`. A file that starts with a thematic break and never closes it
-/// has no front matter.
-fn fences(source: &str) -> Option<(usize, usize, usize)> {
-    let mut offset = 0;
-    let mut start = None;
-    for line in source.split_inclusive('\n') {
+/// The notation, start and end of the text between the fences, and the offset behind them. YAML
+/// may also end with `...`. A file that starts with a thematic break and never closes it has no
+/// front matter.
+fn fences(source: &str) -> Option<(FrontMatterNotation, usize, usize, usize)> {
+    let mut lines = source.split_inclusive('\n');
+    let first = lines.next()?;
+    let (notation, ends): (_, &[&str]) = match first.trim_end() {
+        "---" => (FrontMatterNotation::Yaml, &["---", "..."]),
+        "+++" => (FrontMatterNotation::Toml, &["+++"]),
+        _ => return None,
+    };
+    let mut offset = first.len();
+    for line in lines {
         let mark = line.trim_end();
-        match start {
-            None if mark == "---" => start = Some(line.len()),
-            None => return None,
-            // YAML right behind the fence: a blank line there means a thematic break.
-            Some(first) if offset == first && mark.is_empty() => return None,
-            Some(first) if mark == "---" || mark == "..." => {
-                return Some((first, offset, offset + line.len()));
-            }
-            Some(_) => {}
+        // YAML stands right behind the fence: a blank line there means a thematic break.
+        if offset == first.len() && mark.is_empty() && notation == FrontMatterNotation::Yaml {
+            return None;
+        }
+        if ends.contains(&mark) {
+            return Some((notation, first.len(), offset, offset + line.len()));
         }
         offset += line.len();
     }
@@ -57,7 +64,30 @@ struct Broken {
     why: String,
 }
 
-fn values(text: &str) -> Result<Vec<(String, Value)>, Broken> {
+fn toml_values(text: &str) -> Result<Vec<(String, Value)>, Broken> {
+    let table: toml::Table = text.parse().map_err(|error: toml::de::Error| Broken {
+        offset: error.span().map_or(0, |span| span.start),
+        why: error.message().to_string(),
+    })?;
+    Ok(table.into_iter().map(|(key, value)| (key, toml_value(value))).collect())
+}
+
+/// The TOML reader bounds the depth of values itself.
+fn toml_value(value: toml::Value) -> Value {
+    match value {
+        toml::Value::String(text) => Value::Text(text),
+        toml::Value::Integer(number) => Value::Integer(number),
+        toml::Value::Float(number) => Value::Number(number),
+        toml::Value::Boolean(truth) => Value::Bool(truth),
+        toml::Value::Datetime(date) => Value::Text(date.to_string()),
+        toml::Value::Array(items) => Value::List(items.into_iter().map(toml_value).collect()),
+        toml::Value::Table(table) => {
+            Value::Map(table.into_iter().map(|(key, value)| (key, toml_value(value))).collect())
+        }
+    }
+}
+
+fn yaml_values(text: &str) -> Result<Vec<(String, Value)>, Broken> {
     let documents = Yaml::load_from_str(text).map_err(|error: ScanError| Broken {
         offset: offset_of_line(text, error.marker().line(), error.marker().col()),
         why: error.info().to_string(),
@@ -163,6 +193,18 @@ mod tests {
         let extra = vec![("order".into(), Value::Integer(3)), ("draft".into(), Value::Bool(false))];
         assert_eq!(metadata.extra, extra);
         assert!(findings.is_empty());
+    }
+
+    #[test]
+    fn toml_front_matter_reads_the_same() {
+        let source = "+++\ntitle = \"Log\"\ndate = 2026-05-02\n[kept]\norder = 1\n+++\ntext\n";
+        let (metadata, behind, findings) = read(source);
+        assert_eq!(&source[behind..], "text\n");
+        assert_eq!(metadata.date.as_deref(), Some("2026-05-02"));
+        let kept = Value::Map(vec![("order".into(), Value::Integer(1))]);
+        assert_eq!(metadata.extra, vec![("kept".into(), kept)]);
+        assert!(findings.is_empty());
+        assert_eq!(read("+++\na = \n+++\n").2.len(), 1);
     }
 
     #[test]

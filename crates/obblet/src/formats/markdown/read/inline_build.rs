@@ -1,10 +1,12 @@
 //! From the flat list of pieces to a tree of inlines.
 
+use super::abbreviations::mark_abbreviations;
 use super::delimiters::Mark;
-use super::inlines::{InlineReader, LinkTarget, Piece};
+use super::inlines::{InlineReader, LinkTarget, Piece, TargetKind};
 use super::text::LeafText;
 use crate::document::{
-    Attributes, Formatted, Formatting, Inline, Link, NESTING_LIMIT, Picture, PictureSource, Place,
+    Attributes, Block, BlockKind, Formatted, Formatting, Inline, Link, NESTING_LIMIT, NoteId,
+    Picture, PictureSource, Place,
 };
 use crate::findings::Code;
 
@@ -37,10 +39,12 @@ impl InlineReader<'_> {
                 Piece::Characters(characters) => builder.push_text(&characters),
                 Piece::Leaf(inline) => builder.content.push(inline),
                 Piece::Open(target) => builder.open(Frame::Link(target)),
-                Piece::Close => builder.close(),
+                Piece::Close => builder.close(&mut self.inline_notes),
                 Piece::Run(run) => {
                     let Some(run) = self.runs.get(run) else { continue };
-                    run.closes.iter().for_each(|_| builder.close());
+                    for _ in &run.closes {
+                        builder.close(&mut self.inline_notes);
+                    }
                     let left = run.start..run.start + run.left;
                     builder.push_text(leaf.text.get(left).unwrap_or_default());
                     for mark in run.opens.iter().rev() {
@@ -51,13 +55,17 @@ impl InlineReader<'_> {
         }
         // Runs and links always close what they open.
         while !builder.frames.is_empty() {
-            builder.close();
+            builder.close(&mut self.inline_notes);
         }
         if builder.too_deep {
             let start = leaf.in_source(0);
             self.findings.add(Code::NestingTooDeep, Some(Place::new(start, start + 1)));
         }
-        builder.content
+        let mut content = builder.content;
+        if self.definitions.has_abbreviations() {
+            mark_abbreviations(&mut content, self.definitions);
+        }
+        content
     }
 }
 
@@ -79,7 +87,7 @@ impl Builder {
         }
     }
 
-    fn close(&mut self) {
+    fn close(&mut self, notes: &mut Vec<(NoteId, Block)>) {
         let Some((frame, before)) = self.frames.pop() else { return };
         if matches!(frame, Frame::Flat) {
             return;
@@ -88,8 +96,16 @@ impl Builder {
         content.shrink_to_fit();
         self.content.push(match frame {
             Frame::Mark(mark) => marked(mark, content),
-            Frame::Link(target) if target.picture => picture(*target, content),
-            Frame::Link(target) => link(*target, content),
+            Frame::Link(target) => match target.kind {
+                TargetKind::Picture => picture(*target, content),
+                TargetKind::Link => link(*target, content),
+                TargetKind::Span => span(*target, content),
+                TargetKind::Note(note) => {
+                    let block = Block::new(BlockKind::Paragraph(content));
+                    notes.push((note, block));
+                    Inline::NoteMark(note)
+                }
+            },
             Frame::Flat => return,
         });
     }
@@ -100,13 +116,22 @@ fn marked(mark: Mark, content: Vec<Inline>) -> Inline {
         Mark::Emphasis => Formatting::Emphasis,
         Mark::Strong => Formatting::Strong,
         Mark::Struck => Formatting::Deleted,
+        Mark::Highlight => Formatting::Highlight,
+        Mark::Inserted => Formatting::Inserted,
+        Mark::Superscript => Formatting::Superscript,
+        Mark::Subscript => Formatting::Subscript,
     };
     Inline::Formatted(Box::new(Formatted { format, attributes: Attributes::NONE, content }))
 }
 
+fn span(target: LinkTarget, content: Vec<Inline>) -> Inline {
+    let (format, attributes) = (Formatting::Plain, target.attributes);
+    Inline::Formatted(Box::new(Formatted { format, attributes, content }))
+}
+
 fn link(target: LinkTarget, content: Vec<Inline>) -> Inline {
-    let LinkTarget { address, title, .. } = target;
-    Inline::Link(Box::new(Link { address, title, content, attributes: Attributes::NONE }))
+    let LinkTarget { address, title, attributes, .. } = target;
+    Inline::Link(Box::new(Link { address, title, content, attributes }))
 }
 
 fn picture(target: LinkTarget, alternative: Vec<Inline>) -> Inline {
@@ -117,6 +142,6 @@ fn picture(target: LinkTarget, alternative: Vec<Inline>) -> Inline {
         title: target.title,
         width: None,
         height: None,
-        attributes: Attributes::NONE,
+        attributes: target.attributes,
     }))
 }

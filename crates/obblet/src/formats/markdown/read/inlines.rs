@@ -4,18 +4,24 @@
 //! and the two ends of links. Runs are paired as brackets close and at the end; only then is the
 //! tree built, in one go ([`build`](super::inline_build)).
 
+use super::attribute_list::attribute_list;
 use super::bare_addresses::{BareAddress, bare_addresses};
+use super::blocks::BlockStructure;
 use super::definitions::Definitions;
 use super::delimiters::{Runs, can_open_close};
 use super::entities::{character_reference, unescape};
 use super::html_scan::{RawScan, with_harmless_tags};
 use super::link_parts::{destination, label, skip_space, title};
+use super::notes::NoteLabels;
+use super::starts::note_label;
 use super::text::LeafText;
 use crate::document::{
-    Attributes, CompactString, Foreign, Inline, InlineCode, LineBreak, Link, Place,
+    Attributes, Block, CompactString, Foreign, Inline, InlineCode, LineBreak, Link, NoteId, Place,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
+use crate::math::Formula;
+use crate::typography::Quotes;
 use std::collections::HashMap;
 use std::ops::Range;
 
@@ -41,9 +47,21 @@ pub(super) enum Piece {
 /// Where a link or picture leads.
 #[derive(Debug)]
 pub(super) struct LinkTarget {
-    pub(super) picture: bool,
+    pub(super) kind: TargetKind,
     pub(super) address: CompactString,
     pub(super) title: Option<CompactString>,
+    pub(super) attributes: Attributes,
+}
+
+/// What brackets make of the text between them.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum TargetKind {
+    Link,
+    Picture,
+    /// Text with attributes.
+    Span,
+    /// A note that stands where its mark is.
+    Note(NoteId),
 }
 
 /// A `[` or `![` that may begin a link.
@@ -53,17 +71,35 @@ struct Bracket {
     piece: usize,
     /// Where the text behind it starts.
     text_start: usize,
-    picture: bool,
+    opens: BracketKind,
     /// The last delimiter run before it.
     run_before: Option<usize>,
     /// Another bracket was opened behind it.
     holds_bracket: bool,
 }
 
+/// What a bracket may begin.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum BracketKind {
+    Link,
+    Picture,
+    Note,
+}
+
 /// Reads the inlines of text after text; its lists are used again.
 pub(super) struct InlineReader<'d> {
     pub(super) switches: Switches,
-    definitions: &'d Definitions,
+    pub(super) definitions: &'d Definitions,
+    notes: &'d NoteLabels,
+    /// Which notes have a mark, by their numbers.
+    pub(super) marked_notes: Vec<bool>,
+    /// Notes that stand where their marks are.
+    pub(super) inline_notes: Vec<(NoteId, Block)>,
+    /// The number of the next such note.
+    next_note: usize,
+    /// The bytes at which something other than text may begin.
+    special: [bool; 256],
+    quotes: Quotes,
     pub(super) findings: &'d mut Findings,
     /// Bytes that link references may still add.
     expansion: usize,
@@ -78,17 +114,26 @@ pub(super) struct InlineReader<'d> {
 impl<'d> InlineReader<'d> {
     pub(super) fn new(
         switches: Switches,
-        definitions: &'d Definitions,
+        structure: &'d BlockStructure,
+        language: Option<&str>,
         findings: &'d mut Findings,
         source_length: usize,
     ) -> Self {
+        let mut runs = Runs::default();
+        runs.single_tilde_lowers = switches.has(Switch::Scripts);
         Self {
             switches,
-            definitions,
+            definitions: &structure.definitions,
+            notes: &structure.notes,
+            marked_notes: vec![false; structure.notes.all.len()],
+            inline_notes: Vec::new(),
+            next_note: structure.notes.all.len(),
+            special: special_bytes(switches),
+            quotes: Quotes::of_language(language),
             findings,
             expansion: source_length.saturating_mul(10).max(100_000),
             pieces: Vec::new(),
-            runs: Runs::default(),
+            runs,
             brackets: Vec::new(),
             inactive_below: 0,
             addresses: Vec::new(),
@@ -102,7 +147,11 @@ impl<'d> InlineReader<'d> {
             return Vec::new();
         }
         let with_addresses = self.switches.has(Switch::BareAddresses);
-        if !with_addresses && !text.bytes().any(|byte| SPECIAL[usize::from(byte)]) {
+        let with_abbreviations = self.definitions.has_abbreviations();
+        if !with_addresses
+            && !with_abbreviations
+            && !text.bytes().any(|b| self.special[usize::from(b)])
+        {
             return vec![Inline::Text(text.into())];
         }
         self.pieces.clear();
@@ -143,12 +192,18 @@ impl<'d> InlineReader<'d> {
             b'\\' => self.backslash(scan),
             b'`' => self.backticks(scan),
             byte @ (b'*' | b'_') => self.delimiter_run(scan, byte),
-            b'~' if self.switches.has(Switch::Strikethrough) => self.delimiter_run(scan, b'~'),
-            b'[' => self.open_bracket(scan, false),
-            b'!' if scan.bytes().get(scan.at + 1) == Some(&b'[') => self.open_bracket(scan, true),
+            byte @ (b'~' | b'=' | b'+') => self.delimiter_run(scan, byte),
+            b'^' if self.opens_note(scan) => self.open_bracket(scan, BracketKind::Note),
+            b'^' => self.delimiter_run(scan, b'^'),
+            b'$' => self.dollar(scan),
+            b'[' => self.bracket(scan),
+            b'!' if scan.peek(1) == Some(b'[') => self.open_bracket(scan, BracketKind::Picture),
             b']' => self.close_bracket(scan),
             b'<' => self.angle(scan),
             b'&' => self.ampersand(scan),
+            b'"' | b'\'' | b'-' | b'.' if self.switches.has(Switch::SmartPunctuation) => {
+                self.punctuation(scan);
+            }
             _ => self.push_character(scan),
         }
     }
@@ -156,7 +211,7 @@ impl<'d> InlineReader<'d> {
     /// The next position at which something other than text may begin.
     fn next_stop(&mut self, scan: &mut Scan<'_>) -> usize {
         let tail = scan.bytes().get(scan.at..).unwrap_or_default();
-        let special = tail.iter().position(|byte| SPECIAL[usize::from(*byte)]);
+        let special = tail.iter().position(|byte| self.special[usize::from(*byte)]);
         let special = special.map_or(scan.text.len(), |found| scan.at + found);
         // An address that something else has swallowed is none.
         while self.addresses.get(scan.next_address).is_some_and(|a| a.range.start < scan.at) {
@@ -199,7 +254,8 @@ impl<'d> InlineReader<'d> {
                 spaces += 1;
             }
         }
-        let kind = if spaces >= 2 { LineBreak::Hard } else { LineBreak::Soft };
+        let hard = spaces >= 2 || self.switches.has(Switch::HardWraps);
+        let kind = if hard { LineBreak::Hard } else { LineBreak::Soft };
         self.pieces.push(Piece::Leaf(Inline::Break(kind)));
         scan.at += 1;
         scan.skip_spaces();
@@ -236,16 +292,17 @@ impl<'d> InlineReader<'d> {
             && content.ends_with(' ')
             && content.bytes().any(|byte| byte != b' ');
         let content = if padded { &content[1..content.len() - 1] } else { &content };
-        let code = InlineCode { text: content.into(), attributes: Attributes::NONE };
+        let (attributes, behind) = self.attributes(scan, end + length);
+        let code = InlineCode { text: content.into(), attributes };
         self.pieces.push(Piece::Leaf(Inline::Code(Box::new(code))));
-        scan.at = end + length;
+        scan.at = behind;
     }
 
     fn delimiter_run(&mut self, scan: &mut Scan<'_>, byte: u8) {
         let length = run_length(scan.bytes(), scan.at, byte);
         let end = scan.at + length;
         let (can_open, can_close) = can_open_close(scan.text, scan.at..end, byte);
-        if (can_open || can_close) && !(byte == b'~' && length > 2) {
+        if (can_open || can_close) && self.may_pair(byte, length) {
             let run = self.runs.push(byte, length, can_open, can_close, scan.at);
             self.pieces.push(Piece::Run(run));
         } else {
@@ -254,15 +311,130 @@ impl<'d> InlineReader<'d> {
         scan.at = end;
     }
 
-    fn open_bracket(&mut self, scan: &mut Scan<'_>, picture: bool) {
-        let width = if picture { 2 } else { 1 };
+    /// Which runs mean something in this dialect, by their lengths.
+    fn may_pair(&self, byte: u8, length: usize) -> bool {
+        match (byte, length) {
+            (b'*' | b'_', _) => true,
+            (b'~', 2) => self.switches.has(Switch::Strikethrough),
+            (b'~', 1) => {
+                self.switches.has(Switch::Strikethrough) || self.switches.has(Switch::Scripts)
+            }
+            (b'=', 2) => self.switches.has(Switch::Highlight),
+            (b'+', 2) => self.switches.has(Switch::Insertion),
+            (b'^', 1) => self.switches.has(Switch::Scripts),
+            _ => false,
+        }
+    }
+
+    fn opens_note(&self, scan: &Scan<'_>) -> bool {
+        scan.peek(1) == Some(b'[') && self.switches.has(Switch::Footnotes)
+    }
+
+    /// `[` may begin a note's mark, a wiki link, or any other link.
+    fn bracket(&mut self, scan: &mut Scan<'_>) {
+        let next = scan.peek(1);
+        let is_special = next == Some(b'^')
+            && self.switches.has(Switch::Footnotes)
+            && self.note_mark(scan)
+            || next == Some(b'[') && self.switches.has(Switch::WikiLinks) && self.wiki_link(scan);
+        if !is_special {
+            self.open_bracket(scan, BracketKind::Link);
+        }
+    }
+
+    /// `[^label]`
+    fn note_mark(&mut self, scan: &mut Scan<'_>) -> bool {
+        let start = scan.at + 2;
+        let tail = scan.bytes().get(start..).unwrap_or_default();
+        let Some(length) = note_label(tail) else { return false };
+        let label = scan.text.get(start..start + length).unwrap_or_default();
+        let Some(note) = self.notes.get(label) else {
+            let place = scan.place(scan.at..start + length + 1);
+            self.findings.add_about(Code::NoteLabelMissing, label, Some(place));
+            return false;
+        };
+        if let Some(marked) = self.marked_notes.get_mut(note.index()) {
+            *marked = true;
+        }
+        self.pieces.push(Piece::Leaf(Inline::NoteMark(note)));
+        scan.at = start + length + 1;
+        true
+    }
+
+    /// `[[page]]` or `[[page|words]]`, in one line and without brackets inside.
+    fn wiki_link(&mut self, scan: &mut Scan<'_>) -> bool {
+        let start = scan.at + 2;
+        let tail = scan.bytes().get(start..).unwrap_or_default();
+        let Some(length) = tail.iter().position(|byte| b"[]\n".contains(byte)) else {
+            return false;
+        };
+        if length == 0 || tail.get(length..length + 2) != Some(b"]]") {
+            return false;
+        }
+        let inside = scan.text.get(start..start + length).unwrap_or_default();
+        let (page, words) = inside.split_once('|').unwrap_or((inside, inside));
+        self.pieces.push(Piece::Leaf(plain_link(page.trim().into(), words.trim())));
+        scan.at = start + length + 2;
+        true
+    }
+
+    /// `$…$` and `$$…$$`. A single dollar opens only before, and closes only behind, something
+    /// other than white space, and closes not before a digit: prices stay prices.
+    fn dollar(&mut self, scan: &mut Scan<'_>) {
+        let width = run_length(scan.bytes(), scan.at, b'$');
+        let inside = scan.at + width;
+        let Some(end) = (width <= 2).then(|| scan.closing_dollars(inside, width)).flatten() else {
+            self.push_text(scan.at..inside);
+            scan.at = inside;
+            return;
+        };
+        let source = scan.text.get(inside..end).unwrap_or_default();
+        let source = if width == 2 { source.trim() } else { source };
+        let formula = Formula { source: source.into(), display: width == 2, ..Formula::default() };
+        self.pieces.push(Piece::Leaf(Inline::Formula(Box::new(formula))));
+        scan.at = end + width;
+    }
+
+    /// Straight quotes, hyphens and periods that stand for typographic characters.
+    fn punctuation(&mut self, scan: &mut Scan<'_>) {
+        let byte = scan.bytes()[scan.at];
+        let length = run_length(scan.bytes(), scan.at, byte);
+        let (left, right) = can_open_close(scan.text, scan.at..scan.at + 1, b'*');
+        let (characters, used) = match (byte, length) {
+            (b'-', 2) => ("–", 2),
+            (b'-', 3) => ("—", 3),
+            (b'.', 3..) => ("…", 3),
+            (b'"', _) if left && !right => (self.quotes.outer[0], 1),
+            (b'"', _) => (self.quotes.outer[1], 1),
+            (b'\'', _) if left && !right => (self.quotes.inner[0], 1),
+            // An apostrophe is the same in all languages.
+            (b'\'', _) if left && right => ("’", 1),
+            (b'\'', _) => (self.quotes.inner[1], 1),
+            _ => {
+                self.push_text(scan.at..scan.at + length);
+                scan.at += length;
+                return;
+            }
+        };
+        self.pieces.push(Piece::Characters(characters.into()));
+        scan.at += used;
+    }
+
+    /// The attributes at a position, if the dialect has them, and the position behind.
+    fn attributes(&self, scan: &Scan<'_>, at: usize) -> (Attributes, usize) {
+        let found = self.switches.has(Switch::Attributes).then(|| attribute_list(scan.text, at));
+        found.flatten().unwrap_or((Attributes::NONE, at))
+    }
+
+    fn open_bracket(&mut self, scan: &mut Scan<'_>, opens: BracketKind) {
+        let width = if opens == BracketKind::Link { 1 } else { 2 };
         if let Some(before) = self.brackets.last_mut() {
             before.holds_bracket = true;
         }
         self.brackets.push(Bracket {
             piece: self.pieces.len(),
             text_start: scan.at + width,
-            picture,
+            opens,
             run_before: self.runs.last(),
             holds_bracket: false,
         });
@@ -273,12 +445,13 @@ impl<'d> InlineReader<'d> {
     /// CommonMark 6.3: what stands behind `]` decides whether there was a link.
     fn close_bracket(&mut self, scan: &mut Scan<'_>) {
         let Some(bracket) = self.brackets.pop() else { return self.push_character(scan) };
-        let active = bracket.picture || self.brackets.len() >= self.inactive_below;
+        let active =
+            bracket.opens != BracketKind::Link || self.brackets.len() >= self.inactive_below;
         self.inactive_below = self.inactive_below.min(self.brackets.len());
         let target = if active { self.link_target(scan, &bracket) } else { None };
         let Some((target, end)) = target else { return self.push_character(scan) };
         self.runs.pair(bracket.run_before);
-        if !bracket.picture {
+        if target.kind == TargetKind::Link {
             self.inactive_below = self.brackets.len();
         }
         if let Some(piece) = self.pieces.get_mut(bracket.piece) {
@@ -290,8 +463,31 @@ impl<'d> InlineReader<'d> {
 
     fn link_target(&mut self, scan: &Scan<'_>, bracket: &Bracket) -> Option<(LinkTarget, usize)> {
         let behind = scan.at + 1;
-        inline_target(scan, bracket.picture, behind)
-            .or_else(|| self.reference_target(scan, bracket, behind))
+        let target = |kind| LinkTarget {
+            kind,
+            address: CompactString::default(),
+            title: None,
+            attributes: Attributes::NONE,
+        };
+        let kind = match bracket.opens {
+            BracketKind::Note => {
+                let note = NoteId::new(self.next_note);
+                self.next_note += 1;
+                return Some((target(TargetKind::Note(note)), behind));
+            }
+            BracketKind::Picture => TargetKind::Picture,
+            BracketKind::Link => TargetKind::Link,
+        };
+        let found = inline_target(scan, kind, behind)
+            .or_else(|| self.reference_target(scan, bracket, kind, behind));
+        if let Some((mut target, end)) = found {
+            let (attributes, end) = self.attributes(scan, end);
+            target.attributes = attributes;
+            return Some((target, end));
+        }
+        let (attributes, end) = self.attributes(scan, behind);
+        let is_span = kind == TargetKind::Link && !attributes.is_empty();
+        is_span.then(|| (LinkTarget { attributes, ..target(TargetKind::Span) }, end))
     }
 
     /// A full, collapsed or shortcut reference.
@@ -299,6 +495,7 @@ impl<'d> InlineReader<'d> {
         &mut self,
         scan: &Scan<'_>,
         bracket: &Bracket,
+        kind: TargetKind,
         behind: usize,
     ) -> Option<(LinkTarget, usize)> {
         let full = label(scan.text, behind);
@@ -329,9 +526,10 @@ impl<'d> InlineReader<'d> {
         };
         self.expansion = left;
         let target = LinkTarget {
-            picture: bracket.picture,
+            kind,
             address: definition.address.clone(),
             title: definition.title.clone(),
+            attributes: Attributes::NONE,
         };
         Some((target, end))
     }
@@ -381,12 +579,22 @@ struct Scan<'t> {
     /// Where the last backtick run of each length starts, once a search has failed. That keeps a
     /// text of many unpaired runs linear.
     last_backticks: Option<HashMap<usize, usize>>,
+    /// From where on no single and no double dollar closes a formula, once a search has failed.
+    no_dollars_from: [Option<usize>; 2],
 }
 
 impl<'t> Scan<'t> {
     fn new(text: &'t str, leaf: LeafText<'t>) -> Self {
         let raw = RawScan::default();
-        Self { text, leaf, raw, at: 0, next_address: 0, last_backticks: None }
+        Self {
+            text,
+            leaf,
+            raw,
+            at: 0,
+            next_address: 0,
+            last_backticks: None,
+            no_dollars_from: [None; 2],
+        }
     }
 
     /// The start of the next run of exactly this many backticks.
@@ -408,6 +616,43 @@ impl<'t> Scan<'t> {
         self.text.as_bytes()
     }
 
+    /// The byte this far behind the position.
+    fn peek(&self, ahead: usize) -> Option<u8> {
+        self.bytes().get(self.at + ahead).copied()
+    }
+
+    /// The dollars that close a formula. A search that found none is not made again.
+    fn closing_dollars(&mut self, from: usize, width: usize) -> Option<usize> {
+        let known = self.no_dollars_from.get(width - 1).copied().flatten();
+        if known.is_some_and(|known| from >= known) {
+            return None;
+        }
+        let bytes = self.bytes();
+        let is_space = |at: usize| bytes.get(at).is_none_or(u8::is_ascii_whitespace);
+        if width == 1 && is_space(from) {
+            return None;
+        }
+        let mut at = from;
+        while let Some(found) = memchr::memchr2(b'$', b'\\', bytes.get(at..)?) {
+            let here = at + found;
+            if bytes.get(here) == Some(&b'\\') {
+                at = here + 2;
+                continue;
+            }
+            let length = run_length(bytes, here, b'$');
+            let is_price = width == 1
+                && (is_space(here - 1) || bytes.get(here + 1).is_some_and(u8::is_ascii_digit));
+            if length == width && here > from && !is_price {
+                return Some(here);
+            }
+            at = here + length;
+        }
+        if let Some(known) = self.no_dollars_from.get_mut(width - 1) {
+            *known = Some(from);
+        }
+        None
+    }
+
     fn skip_spaces(&mut self) {
         while self.bytes().get(self.at) == Some(&b' ') {
             self.at += 1;
@@ -419,17 +664,26 @@ impl<'t> Scan<'t> {
     }
 }
 
-/// The bytes at which something other than text may begin.
-const SPECIAL: [bool; 256] = {
+/// The bytes at which something other than text may begin, in a dialect.
+fn special_bytes(switches: Switches) -> [bool; 256] {
     let mut table = [false; 256];
-    let special = b"\n\\`*_~[]!<&";
-    let mut index = 0;
-    while index < special.len() {
-        table[special[index] as usize] = true;
-        index += 1;
+    let mut mark = |bytes: &[u8]| bytes.iter().for_each(|byte| table[usize::from(*byte)] = true);
+    mark(b"\n\\`*_[]!<&");
+    for (switch, bytes) in [
+        (Switch::Strikethrough, &b"~"[..]),
+        (Switch::Scripts, b"^~"),
+        (Switch::Footnotes, b"^"),
+        (Switch::Highlight, b"="),
+        (Switch::Insertion, b"+"),
+        (Switch::Math, b"$"),
+        (Switch::SmartPunctuation, b"\"'-."),
+    ] {
+        if switches.has(switch) {
+            mark(bytes);
+        }
     }
     table
-};
+}
 
 /// The backtick runs from a position on: where each starts, and its length.
 fn backtick_runs(bytes: &[u8], from: usize) -> impl Iterator<Item = (usize, usize)> + '_ {
@@ -448,7 +702,7 @@ fn run_length(bytes: &[u8], at: usize, wanted: u8) -> usize {
 }
 
 /// `(address "title")` at a position.
-fn inline_target(scan: &Scan<'_>, picture: bool, at: usize) -> Option<(LinkTarget, usize)> {
+fn inline_target(scan: &Scan<'_>, kind: TargetKind, at: usize) -> Option<(LinkTarget, usize)> {
     let bytes = scan.bytes();
     if bytes.get(at) != Some(&b'(') {
         return None;
@@ -467,7 +721,7 @@ fn inline_target(scan: &Scan<'_>, picture: bool, at: usize) -> Option<(LinkTarge
         return None;
     }
     let address = unescape(scan.text.get(address)?).into();
-    Some((LinkTarget { picture, address, title }, end + 1))
+    Some((LinkTarget { kind, address, title, attributes: Attributes::NONE }, end + 1))
 }
 
 /// CommonMark 6.5: an absolute address or a mail address in angle brackets. Gives the range

@@ -1,6 +1,8 @@
 //! The Markdown reader: front matter, then blocks, then inlines.
 
+mod abbreviations;
 mod assemble;
+mod attribute_list;
 mod bare_addresses;
 mod blocks;
 mod cursor;
@@ -12,6 +14,7 @@ mod html_scan;
 mod inline_build;
 mod inlines;
 mod link_parts;
+mod notes;
 mod starts;
 mod tables;
 mod text;
@@ -43,9 +46,16 @@ pub fn read(text: &str, options: &MarkdownReadOptions) -> (Document, Findings) {
         from = front_matter::read_front_matter(&source, &mut document.metadata, &mut findings);
     }
     let structure = blocks::block_structure(&source, from, options.switches, &mut findings);
-    let (tree, definitions) = (&structure.tree, &structure.definitions);
-    document.blocks =
-        assemble::assemble(&source, tree, definitions, options.switches, &mut findings);
+    let language = document.metadata.language.clone();
+    let assembled = assemble::assemble(
+        &source,
+        &structure,
+        language.as_deref(),
+        options.switches,
+        &mut findings,
+    );
+    document.blocks = assembled.blocks;
+    document.notes = assembled.notes;
     findings.sort();
     (document, findings)
 }

@@ -125,6 +125,31 @@ pub(super) fn list_marker(rest: &[u8]) -> Option<Marker> {
     matches!(rest.get(width), None | Some(b' ' | b'\t')).then_some(Marker { kind, width })
 }
 
+/// The definition of a note: `[^label]:`. Gives the label as a range, and the position behind.
+pub(super) fn note_definition(rest: &[u8]) -> Option<(std::ops::Range<usize>, usize)> {
+    let end = note_label(rest.strip_prefix(b"[^")?)? + 2;
+    (rest.get(end..end + 2)? == b"]:").then_some((2..end, end + 2))
+}
+
+/// The length of a note's label: no white space and no brackets, up to a closing bracket.
+pub(super) fn note_label(bytes: &[u8]) -> Option<usize> {
+    const LONGEST: usize = 200;
+    let window = bytes.get(..bytes.len().min(LONGEST))?;
+    let end = window.iter().position(|b| b.is_ascii_whitespace() || b"[]".contains(b))?;
+    (end > 0 && window.get(end) == Some(&b']')).then_some(end)
+}
+
+/// The fence of a container: three or more colons. Gives their number and what stands behind them.
+pub(super) fn container_fence(rest: &[u8]) -> Option<(usize, &[u8])> {
+    let length = rest.iter().take_while(|byte| **byte == b':').count();
+    (length >= 3).then(|| (length, rest.get(length..).unwrap_or_default().trim_ascii()))
+}
+
+/// The mark of a description: a colon and white space with something behind it.
+pub(super) fn is_description_mark(rest: &[u8]) -> bool {
+    matches!(rest, [b':', b' ' | b'\t', tail @ ..] if !tail.trim_ascii().is_empty())
+}
+
 /// How an HTML block ends.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum HtmlEnd {

@@ -45,6 +45,11 @@ impl<'t> LeafText<'t> {
         Self { text: &scratch.text, lines, starts: &scratch.starts }
     }
 
+    /// A text whose place in the source does not matter.
+    pub(super) fn plain(text: &'t str) -> Self {
+        Self { text, lines: &[], starts: &[] }
+    }
+
     /// The text of a table cell, which stands in one line.
     pub(super) fn cell(text: &'t str, line: &'t [Line; 1]) -> Self {
         Self { text, lines: line, starts: &[] }

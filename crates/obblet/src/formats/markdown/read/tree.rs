@@ -44,6 +44,20 @@ pub(super) enum NodeKind {
     Html(HtmlEnd),
     ThematicBreak,
     Table(Vec<Option<CellAlign>>),
+    /// The text of a note, by the number of its label.
+    Note(usize),
+    /// Blocks between fences of colons; what stands behind the opening one, in the source.
+    Container {
+        info: Range<usize>,
+        closed: bool,
+    },
+    DescriptionList,
+    /// The lines are a term each.
+    Term,
+    /// Columns from the container's edge to the content.
+    Description {
+        content_column: usize,
+    },
     /// A paragraph that held nothing but definitions.
     Nothing,
 }
@@ -93,9 +107,16 @@ impl NodeKind {
 
     pub(super) fn may_hold(&self, child: &Self) -> bool {
         let is_item = matches!(child, Self::Item { .. });
+        let is_description = matches!(child, Self::Term | Self::Description { .. });
         match self {
             Self::List(_) => is_item,
-            Self::Document | Self::Quotation | Self::Item { .. } => !is_item,
+            Self::DescriptionList => is_description,
+            Self::Document
+            | Self::Quotation
+            | Self::Item { .. }
+            | Self::Note(_)
+            | Self::Container { .. }
+            | Self::Description { .. } => !is_item && !is_description,
             _ => false,
         }
     }

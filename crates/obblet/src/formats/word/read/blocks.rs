@@ -56,7 +56,8 @@ impl Reader<'_> {
                 self.gather(xml, gatherer);
             }
             "altChunk" => self.lost("an embedded document"),
-            "sectPr" | "bookmarkStart" | "bookmarkEnd" | "proofErr" | "permStart" | "permEnd"
+            "bookmarkStart" => self.waiting_anchors.extend(element.value("name")),
+            "sectPr" | "bookmarkEnd" | "proofErr" | "permStart" | "permEnd"
             | "commentRangeStart" | "commentRangeEnd" | "customXmlPr" | "moveFromRangeStart"
             | "moveFromRangeEnd" | "moveToRangeStart" | "moveToRangeEnd" | "tcPr" => {}
             _ => self.unknown(element.shown()),

@@ -50,6 +50,7 @@ pub(super) fn read_package(mut package: Package<'_>) -> Result<Reading, PackageE
         pictures: HashMap::new(),
         looks: LooksCount::default(),
         fields: Vec::new(),
+        waiting_anchors: Vec::new(),
         behind_paragraph: Vec::new(),
     };
     reader.read_side_parts();
@@ -84,6 +85,8 @@ struct Reader<'b> {
     looks: LooksCount,
     /// Open complex fields, the outermost first; they may span paragraphs.
     fields: Vec<Field>,
+    /// Bookmarks that stand between blocks: the next paragraph takes them.
+    waiting_anchors: Vec<String>,
     /// Blocks that stand in a paragraph but follow it in the document: text boxes, page breaks.
     behind_paragraph: Vec<Block>,
 }

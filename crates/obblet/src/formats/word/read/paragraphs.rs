@@ -6,7 +6,7 @@ use super::line::Line;
 use super::numbering::Numbered;
 use super::runs::RunProperties;
 use super::styles::Role;
-use crate::document::{CellAlign, Direction, Inline, Place};
+use crate::document::{Anchor, CellAlign, Direction, Inline, Place};
 use crate::findings::Code;
 
 /// A paragraph before lists are gathered.
@@ -42,6 +42,9 @@ impl Reader<'_> {
         let place = if self.part.is_main { self.place() } else { Place::default() };
         let mut properties = ParagraphProperties::default();
         let mut line = Line::default();
+        for id in std::mem::take(&mut self.waiting_anchors) {
+            line.push(Inline::Anchor(Box::new(Anchor { id: id.into() })), Default::default());
+        }
         let mut base = self.styles.paragraph_run(None);
         let level = xml.level();
         while let Some(element) = xml.child(level) {

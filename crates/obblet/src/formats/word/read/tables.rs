@@ -76,8 +76,9 @@ impl Reader<'_> {
                     self.depth -= 1;
                 }
                 "tblPrEx" => self.looks.count("borders"),
-                "bookmarkStart" | "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr"
-                | "permStart" | "permEnd" | "commentRangeStart" | "commentRangeEnd" => {}
+                "bookmarkStart" => self.waiting_anchors.extend(element.value("name")),
+                "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" | "permStart" | "permEnd"
+                | "commentRangeStart" | "commentRangeEnd" => {}
                 _ => self.unknown(element.shown()),
             }
         }
@@ -137,7 +138,8 @@ impl Reader<'_> {
                     self.depth -= 1;
                 }
                 "tblPrEx" => self.looks.count("borders"),
-                "bookmarkStart" | "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" => {}
+                "bookmarkStart" => self.waiting_anchors.extend(element.value("name")),
+                "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" => {}
                 _ => self.unknown(element.shown()),
             }
         }
