@@ -6,7 +6,7 @@ use crate::plan::{Entry, INDEX, Plan};
 use obblet::document::{CompactString, Media};
 use obblet::findings::{Finding, Findings};
 use obblet::page::Surroundings;
-use obblet::{ConvertError, Format, ReadOptions, WriteOptions, read, write};
+use obblet::{ConvertError, Format, WriteOptions, read, write};
 use std::collections::HashSet;
 
 /// A page in memory.
@@ -31,7 +31,7 @@ pub(crate) fn convert(
     plan: &Plan,
     options: &PublishOptions,
 ) -> Result<Page, ConvertError> {
-    let mut reading = read(bytes, format, &ReadOptions::default())?;
+    let mut reading = read(bytes, format, &options.house.read_options())?;
     let mut findings = reading.findings;
     let anchors = rewrite_links(&mut reading.document, &entry.source, plan, &mut findings);
 

@@ -206,6 +206,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     let html_options = HtmlWriteOptions {
         top_heading_level: heading_title.top_heading_level(&options.house),
         pictures: folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
+        audiences: options.house.page.audiences.iter().map(Into::into).collect(),
         raw_html: options.house.raw_html(),
         ..HtmlWriteOptions::default()
     };
@@ -236,7 +237,7 @@ pub fn convert(
     from: Format,
     options: &WriteOptions,
 ) -> Result<Written, ConvertError> {
-    let reading = read(source, from, &ReadOptions::default())?;
+    let reading = read(source, from, &options.house.read_options())?;
     let mut written = write(&reading.document, options)?;
     let mut findings = reading.findings;
     findings.extend(written.findings);

@@ -42,6 +42,7 @@ pub enum Code {
     ExpansionLimit,
     FenceUnclosed,
     FrontMatterBroken,
+    HeadingLevelJump,
     LinkDefinitionDuplicate,
     LinkDefinitionMissing,
     NoteLabelDuplicate,
@@ -124,6 +125,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Problem,
         "the front matter cannot be read and was kept as it is: {}",
     ),
+    (Code::HeadingLevelJump, "heading-level-jump", Problem, "a heading level is left out: {}"),
     (
         Code::LinkDefinitionDuplicate,
         "link-definition-duplicate",

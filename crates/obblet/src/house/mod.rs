@@ -14,7 +14,9 @@ mod settings;
 
 pub use settings::{SETTINGS, Setting};
 
+use crate::formats::ReadOptions;
 use crate::formats::html::RawHtml;
+use crate::formats::markdown::{Dialect, MarkdownReadOptions, Switch};
 use serde::Serialize;
 use thiserror::Error;
 use toml::de::{DeTable, DeValue};
@@ -28,6 +30,8 @@ pub struct House {
     pub pictures: PictureSettings,
     /// How far sources are trusted.
     pub safety: SafetySettings,
+    /// How Markdown is read.
+    pub markdown: MarkdownSettings,
 }
 
 /// Settings of the page as a whole.
@@ -45,6 +49,8 @@ pub struct PageSettings {
     pub top_heading: u8,
     /// Whether the page has Obblet's style sheet.
     pub theme: bool,
+    /// The audiences written for; what is meant for others only is left out.
+    pub audiences: Vec<String>,
 }
 
 /// A whole page or only its body.
@@ -79,6 +85,29 @@ pub enum PicturePlacement {
 pub struct SafetySettings {
     /// Lets raw HTML out as it is. Only for sources that may do anything on the destination.
     pub trust_sources: bool,
+}
+
+/// Settings of how Markdown is read.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct MarkdownSettings {
+    /// What Markdown may say.
+    pub dialect: MarkdownDialect,
+    /// Every line ending is a line break.
+    pub hard_wraps: bool,
+    /// Straight quotes, hyphens and periods become typographic.
+    pub smart_punctuation: bool,
+}
+
+/// What Markdown may say.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum MarkdownDialect {
+    /// CommonMark alone.
+    Standard,
+    /// What code forges show.
+    Forge,
+    /// Everything.
+    Full,
 }
 
 /// What is wrong with settings.
@@ -150,9 +179,15 @@ impl Default for House {
                 contents: 3,
                 top_heading: 0,
                 theme: true,
+                audiences: vec!["web".into()],
             },
             pictures: PictureSettings { placement: PicturePlacement::Beside },
             safety: SafetySettings { trust_sources: false },
+            markdown: MarkdownSettings {
+                dialect: MarkdownDialect::Full,
+                hard_wraps: false,
+                smart_punctuation: false,
+            },
         }
     }
 }
@@ -248,6 +283,24 @@ impl House {
             ));
         }
         text.trim_start().to_string()
+    }
+
+    /// What the readers are told when a source is read for this house.
+    #[must_use]
+    pub fn read_options(&self) -> ReadOptions {
+        let mut switches = match self.markdown.dialect {
+            MarkdownDialect::Standard => Dialect::Standard,
+            MarkdownDialect::Forge => Dialect::Forge,
+            MarkdownDialect::Full => Dialect::Full,
+        }
+        .switches();
+        if self.markdown.hard_wraps {
+            switches = switches.with(Switch::HardWraps);
+        }
+        if self.markdown.smart_punctuation {
+            switches = switches.with(Switch::SmartPunctuation);
+        }
+        ReadOptions { markdown: MarkdownReadOptions { switches } }
     }
 
     pub(crate) fn raw_html(&self) -> RawHtml {

@@ -1,6 +1,6 @@
 //! All settings, one row each: what it is called, what it means, how it is set and shown.
 
-use super::{Extent, House, PicturePlacement};
+use super::{Extent, House, MarkdownDialect, PicturePlacement};
 use toml::de::DeValue;
 
 /// One setting.
@@ -84,6 +84,19 @@ pub const SETTINGS: &[Setting] = &[
         show: |house| house.page.theme.to_string(),
     },
     Setting {
+        key: "page.audiences",
+        comment: "The audiences written for; what is meant for others only is left out.",
+        values: "a list of words, such as [\"web\", \"print\"]",
+        set: |house, value| {
+            house.page.audiences = words(value)?;
+            Some(())
+        },
+        show: |house| {
+            let words: Vec<String> = house.page.audiences.iter().map(|word| quoted(word)).collect();
+            format!("[{}]", words.join(", "))
+        },
+    },
+    Setting {
         key: "pictures.placement",
         comment: "Where the pictures go that a document carries inside itself.",
         values: "\"beside\" or \"embedded\"",
@@ -108,7 +121,50 @@ pub const SETTINGS: &[Setting] = &[
         },
         show: |house| house.safety.trust_sources.to_string(),
     },
+    Setting {
+        key: "markdown.dialect",
+        comment: "What Markdown may say: CommonMark alone, what code forges show, or everything.",
+        values: "\"standard\", \"forge\" or \"full\"",
+        set: |house, value| {
+            house.markdown.dialect = choice(value, &DIALECTS)?;
+            Some(())
+        },
+        show: |house| {
+            let found = DIALECTS.iter().find(|(_, dialect)| *dialect == house.markdown.dialect);
+            quoted(found.map_or("", |(name, _)| name))
+        },
+    },
+    Setting {
+        key: "markdown.hard_wraps",
+        comment: "Every line ending is a line break, as in texts from form fields.",
+        values: "true or false",
+        set: |house, value| {
+            house.markdown.hard_wraps = truth(value)?;
+            Some(())
+        },
+        show: |house| house.markdown.hard_wraps.to_string(),
+    },
+    Setting {
+        key: "markdown.smart_punctuation",
+        comment: "Straight quotes, hyphens and periods become typographic, by the language.",
+        values: "true or false",
+        set: |house, value| {
+            house.markdown.smart_punctuation = truth(value)?;
+            Some(())
+        },
+        show: |house| house.markdown.smart_punctuation.to_string(),
+    },
 ];
+
+const DIALECTS: [(&str, MarkdownDialect); 3] = [
+    ("standard", MarkdownDialect::Standard),
+    ("forge", MarkdownDialect::Forge),
+    ("full", MarkdownDialect::Full),
+];
+
+fn words(value: &DeValue<'_>) -> Option<Vec<String>> {
+    value.as_array()?.iter().map(|word| text(word.get_ref())).collect()
+}
 
 fn text(value: &DeValue<'_>) -> Option<String> {
     value.as_str().map(Into::into)

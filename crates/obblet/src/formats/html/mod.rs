@@ -10,8 +10,10 @@
 //! unless the caller trusts the source.
 //!
 //! # Not preserved
-//! Looks, review comments, page breaks and the packing of citations have no place in the output
-//! yet; each is a finding. Formulas are shown as their TeX source, with a finding.
+//! Looks, named styles and column widths are left to the destination's own style sheet. Review
+//! comments, page breaks and the packing of citations have no place in the output yet; each is a
+//! finding. Formulas are shown as their TeX source, with a finding. The mark behind a list's number
+//! (`1)`) is the browser's.
 
 mod address;
 mod dom;

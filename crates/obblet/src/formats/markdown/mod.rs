@@ -7,6 +7,19 @@
 //! A block pass over the lines ([`read`]), then an inline pass over each paragraph once all link
 //! definitions are known. Raw HTML stays [`Foreign`](crate::document::Foreign) markup.
 //!
+//! # Beyond CommonMark
+//!
+//! | switch | what it reads | becomes |
+//! | --- | --- | --- |
+//! | [`Tables`](Switch::Tables) | rows of pipes with a delimiter row | a table with a head |
+//! | [`Footnotes`](Switch::Footnotes) | `[^a]` and `[^a]: text`, indented blocks below; `^[text]` | notes |
+//! | [`Alerts`](Switch::Alerts) | `> [!NOTE]` | an admonition |
+//! | [`Containers`](Switch::Containers) | `::: tip Title` to `:::` | an admonition or a group |
+//! | [`DescriptionLists`](Switch::DescriptionLists) | a term, below it `: ` and text | a description list |
+//! | [`Attributes`](Switch::Attributes) | `{#id .class key=value}` | attributes; `audience=web` says for whom |
+//! | [`Math`](Switch::Math) | `$a$`, `$$a$$`, fences of language `math` | formulas |
+//! | [`Abbreviations`](Switch::Abbreviations) | `*[TLA]: words` | abbreviations wherever they stand |
+//!
 //! # Limits
 //! Containers and emphasis nest to [`NESTING_LIMIT`](crate::document::NESTING_LIMIT); what is
 //! deeper stays text, with a finding. Link references may add ten times the source's length, and

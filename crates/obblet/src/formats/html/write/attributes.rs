@@ -20,6 +20,21 @@ impl Writer<'_> {
         if let Some(direction) = set.direction {
             self.attribute("dir", direction.html());
         }
+        for (name, value) in &set.pairs {
+            // Advice is the one pair that every element may have.
+            if name == "title" {
+                self.attribute("title", value);
+            } else {
+                self.findings.count(Code::AttributeDropped, name, Some(self.place));
+            }
+        }
+    }
+
+    /// Whether a node is meant for the audience that is written for.
+    pub(super) fn is_for_audience(&self, attributes: &Attributes) -> bool {
+        let meant_for = attributes.get().map_or(&[][..], |set| &set.audiences);
+        let wanted = &self.options.audiences;
+        meant_for.is_empty() || meant_for.iter().any(|audience| wanted.contains(audience))
     }
 
     /// Writes an id that the source states; a second node with the same one gets another.

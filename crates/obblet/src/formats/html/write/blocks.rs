@@ -19,6 +19,9 @@ impl Writer<'_> {
 
     pub(super) fn block(&mut self, block: &Block) {
         self.place = block.place;
+        if !self.is_for_audience(&block.attributes) {
+            return;
+        }
         let close = self.open_revision(&block.attributes);
         self.block_kind(block);
         self.out.push_str(close);

@@ -51,16 +51,14 @@ impl Writer<'_> {
 
     fn formatted(&mut self, formatted: &Formatted) {
         let attributes = &formatted.attributes;
+        if !self.is_for_audience(attributes) {
+            return;
+        }
         let close = self.open_revision(attributes);
         match element(formatted.format) {
             Some(name) => {
                 self.out.push('<');
                 self.out.push_str(name);
-                if formatted.format == Formatting::Abbreviation
-                    && let Some(title) = attributes.pair("title")
-                {
-                    self.attribute("title", title);
-                }
                 self.attributes(attributes);
                 self.out.push('>');
                 self.inlines(&formatted.content);
@@ -81,6 +79,7 @@ impl Writer<'_> {
                 || !set.classes.is_empty()
                 || set.language.is_some()
                 || set.direction.is_some()
+                || !set.pairs.is_empty()
         });
         if needs_element {
             self.open("span", &formatted.attributes);
@@ -112,15 +111,20 @@ impl Writer<'_> {
             None => push_address(&mut self.out, &link.address),
         }
         self.out.push('"');
-        if let Some(title) = &link.title {
-            self.attribute("title", title);
-        }
+        self.title(link.title.as_deref(), &link.attributes);
         self.attributes(&link.attributes);
         self.out.push('>');
         self.inside_link = true;
         self.inlines(&link.content);
         self.inside_link = false;
         self.out.push_str("</a>");
+    }
+
+    /// The title of a link or picture, unless an attribute states it too.
+    fn title(&mut self, title: Option<&str>, attributes: &Attributes) {
+        if let Some(title) = title.filter(|_| attributes.pair("title").is_none()) {
+            self.attribute("title", title);
+        }
     }
 
     fn bad_address(&mut self, bad: BadAddress, address: &str) {
@@ -155,9 +159,7 @@ impl Writer<'_> {
                 self.attribute(name, &format!("{size:.0}"));
             }
         }
-        if let Some(title) = &picture.title {
-            self.attribute("title", title);
-        }
+        self.title(picture.title.as_deref(), &picture.attributes);
         self.attributes(&picture.attributes);
         self.out.push('>');
     }

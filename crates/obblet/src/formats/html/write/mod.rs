@@ -30,6 +30,9 @@ pub struct HtmlWriteOptions {
     /// The level of the document's highest headings, 1 to 6; deeper ones follow. `None` keeps
     /// levels as they are. Default: `None`.
     pub top_heading_level: Option<u8>,
+    /// The audiences written for. What is meant for other audiences only is left out; what is
+    /// meant for everybody is always written. Default: `web`.
+    pub audiences: Vec<CompactString>,
     /// Where the pictures go that the document carries inside itself. Default: embedded.
     pub pictures: PicturePlacement,
     /// What becomes of raw HTML in the document. Default: sanitised.
@@ -42,6 +45,7 @@ impl Default for HtmlWriteOptions {
             heading_ids: true,
             header_scopes: true,
             top_heading_level: None,
+            audiences: vec!["web".into()],
             pictures: PicturePlacement::Embedded,
             raw_html: RawHtml::Sanitised,
         }

@@ -43,6 +43,7 @@ pub(super) fn assemble(
         scratch: Scratch::default(),
         filler_cells: source.len().max(10_000),
         notes: vec![Vec::new(); structure.notes.all.len()],
+        last_level: 0,
     };
     let root = structure.tree.nodes.first();
     let blocks = root.map_or_else(Vec::new, |root| assembler.blocks(&root.children));
@@ -59,6 +60,8 @@ struct Assembler<'s, 'd> {
     filler_cells: usize,
     /// The texts of labelled notes, by their numbers.
     notes: Vec<Vec<Block>>,
+    /// The level of the heading before, or 0.
+    last_level: u8,
 }
 
 impl<'s> Assembler<'s, '_> {
@@ -125,6 +128,12 @@ impl<'s> Assembler<'s, '_> {
             last.end = last.start + before.len() as u32;
             *attributes = found;
         }
+        if self.last_level > 0 && level > self.last_level + 1 {
+            let jump = format!("level {level} follows level {}", self.last_level);
+            let place = Place::new(node.start, node.end);
+            self.inlines.findings.add_about(Code::HeadingLevelJump, &jump, Some(place));
+        }
+        self.last_level = level;
         let content = self.inlines(&lines);
         BlockKind::Heading(Box::new(Heading { level, content, ..Heading::default() }))
     }
@@ -254,7 +263,11 @@ impl<'s> Assembler<'s, '_> {
         let found = with_attributes.then(|| trailing_attributes(info)).flatten();
         let (info, found) = found.unwrap_or((info, Attributes::NONE));
         *attributes = found;
-        let info = unescape(info);
+        let mut info = unescape(info);
+        // In `{.python}` alone, the first class is the language.
+        if info.is_empty() && !attributes.classes().is_empty() {
+            info = attributes.edit().classes.remove(0).into();
+        }
         let (language, details) = match info.split_once(|c: char| c.is_whitespace()) {
             Some((language, details)) => (language, Some(details.trim().into())),
             None => (info.as_str(), None),
