@@ -206,6 +206,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     let html_options = HtmlWriteOptions {
         top_heading_level: heading_title.top_heading_level(&options.house),
         pictures: folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
+        valid_page: options.house.page.extent == house::Extent::Page,
         audiences: options.house.page.audiences.iter().map(Into::into).collect(),
         raw_html: options.house.raw_html(),
         ..HtmlWriteOptions::default()

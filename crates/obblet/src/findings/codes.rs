@@ -74,6 +74,7 @@ pub enum Code {
     ForeignMarkupLost,
     FormulaAsSource,
     HeadingLevelLowered,
+    HeadingLevelRaised,
     HtmlRepaired,
     IdDuplicate,
     NodeNotCarried,
@@ -259,6 +260,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "heading-level-lowered",
         Changed,
         "HTML has six heading levels; a heading of level {} became one of level 6",
+    ),
+    (
+        Code::HeadingLevelRaised,
+        "heading-level-raised",
+        Repaired,
+        "a heading of level {}, so that a page leaves no level out",
     ),
     (
         Code::HtmlRepaired,

@@ -148,6 +148,11 @@ impl Findings {
             }
             return;
         }
+        // A finding is one line, whatever it is about.
+        let subject = subject.map(|subject| match subject.contains(char::is_control) {
+            true => subject.split_whitespace().collect::<Vec<_>>().join(" ").into(),
+            false => subject,
+        });
         *count += 1;
         *last = self.list.len();
         let finding =

@@ -55,7 +55,8 @@ impl Title {
         };
         let stated = Some(house.page.title.clone()).filter(|title| !title.is_empty()).or(stated);
         let is_shown = stated.is_none() || stated == first;
-        Self { text: stated.or(first), shown_above: !is_shown }
+        let text = stated.or(first).filter(|text| !text.trim().is_empty());
+        Self { text, shown_above: !is_shown }
     }
 
     /// The level the document's highest headings get: below the title, where it is shown.

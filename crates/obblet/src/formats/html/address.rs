@@ -32,6 +32,14 @@ pub(super) fn check(address: &str, used_for: AddressUse) -> Result<(), BadAddres
     }
 }
 
+/// Whether an address names a host that cannot be: one of whose labels, but for the last, is
+/// empty. The URL Standard parses such addresses, and calls them invalid.
+pub(super) fn has_impossible_host(address: &str) -> bool {
+    let Ok(url) = Url::parse(address) else { return false };
+    let Some(host) = url.host_str().filter(|host| !host.is_empty()) else { return false };
+    host.trim_end_matches('.').split('.').any(str::is_empty)
+}
+
 /// The scheme as a browser sees it: it ignores leading control characters and spaces, and tabs
 /// and line endings anywhere (URL Standard, basic URL parser).
 fn scheme(address: &str) -> Option<String> {
@@ -108,6 +116,20 @@ mod tests {
         ];
         for (address, used_for, expected) in cases {
             assert_eq!(check(address, used_for), expected, "{address:?}");
+        }
+    }
+
+    #[test]
+    fn hosts_that_cannot_be_are_told_from_others() {
+        for (address, expected) in [
+            ("https://../", true),
+            ("https://a..b/", true),
+            ("https://a.b./", false),
+            ("https://[::1]/", false),
+            ("mailto:a@b..c", false),
+            ("guide.md", false),
+        ] {
+            assert_eq!(has_impossible_host(address), expected, "{address}");
         }
     }
 

@@ -312,6 +312,8 @@ impl CleanWriter<'_, '_> {
         let value = |wanted: &str| attributes.iter().find(|a| &*a.name.local == wanted);
         let is_whole = match name {
             "a" => !is_inside("a"),
+            // A row without a cell is none.
+            "tr" => self.has_cell(node),
             "input" => {
                 value("type").is_some_and(|kind| kind.value.eq_ignore_ascii_case("checkbox"))
             }
@@ -321,6 +323,19 @@ impl CleanWriter<'_, '_> {
             _ => true,
         };
         (fits && is_whole).then_some((name, content))
+    }
+
+    fn has_cell(&self, row: NodeId) -> bool {
+        let mut child = self.dom.first_child(row);
+        while let Some(node) = child {
+            if let NodeData::Element { name, .. } = self.dom.data(node)
+                && matches!(&*name.local, "td" | "th")
+            {
+                return true;
+            }
+            child = self.dom.next(node);
+        }
+        false
     }
 
     fn open_tag(&mut self, element: &'static str, attributes: &[Attribute]) {
@@ -443,6 +458,10 @@ mod tests {
             ("<li>a</li>", "a"),
             ("<ul><li>a</ul>", "<ul><li>a</li></ul>"),
             ("<font color=red>a</font>", "a"),
+            (
+                "<table><tr></tr><tr><td>a</table>",
+                "<table><tbody><tr><td>a</td></tr></tbody></table>",
+            ),
             ("<p id=a>x</p><p id=a>y</p>", "<p id=\"a\">x</p><p>y</p>"),
             ("a & b &lt;", "a &amp; b &lt;"),
             (

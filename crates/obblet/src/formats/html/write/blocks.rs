@@ -144,7 +144,27 @@ impl Writer<'_> {
             let subject = level.to_string();
             self.findings.count(Code::HeadingLevelLowered, &subject, Some(self.place));
         }
-        wanted.clamp(1, 6) as u8
+        let wanted = wanted.clamp(1, 6) as u8;
+        if self.options.valid_page { self.level_without_gap(wanted) } else { wanted }
+    }
+
+    /// The level below the nearest heading that is higher; headings of one level stay of one.
+    fn level_without_gap(&mut self, wanted: u8) -> u8 {
+        while self.heading_levels.last().is_some_and(|(level, _)| *level >= wanted) {
+            self.heading_levels.pop();
+        }
+        // The first heading of a page may have any level.
+        let written = match self.heading_levels.last() {
+            Some((_, above)) => wanted.min(above + 1),
+            None if self.headings.is_empty() => wanted,
+            None => self.headings.first().map_or(wanted, |first| wanted.min(first.level)),
+        };
+        if written != wanted {
+            let subject = format!("{wanted} became one of level {written}");
+            self.findings.add_about(Code::HeadingLevelRaised, &subject, Some(self.place));
+        }
+        self.heading_levels.push((wanted, written));
+        written
     }
 
     fn task(&mut self, task: &Task) {

@@ -6,7 +6,9 @@ use crate::document::{
     Picture, PictureSource, Reference, Timestamp, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::html::address::{AddressUse, BadAddress, check, push_address};
+use crate::formats::html::address::{
+    AddressUse, BadAddress, check, has_impossible_host, push_address,
+};
 use crate::formats::html::ids::clean_id;
 use crate::math::Formula;
 use base64::Engine as _;
@@ -101,7 +103,11 @@ impl Writer<'_> {
             self.not_carried("a link inside a link");
             return self.inlines(&link.content);
         }
-        if let Err(bad) = check(&link.address, AddressUse::Link) {
+        let mut checked = check(&link.address, AddressUse::Link);
+        if self.options.valid_page && has_impossible_host(&link.address) {
+            checked = Err(BadAddress::Broken);
+        }
+        if let Err(bad) = checked {
             self.bad_address(bad, &link.address);
             return self.inlines(&link.content);
         }

@@ -30,6 +30,9 @@ pub struct HtmlWriteOptions {
     /// The level of the document's highest headings, 1 to 6; deeper ones follow. `None` keeps
     /// levels as they are. Default: `None`.
     pub top_heading_level: Option<u8>,
+    /// Hold to what a validator wants of a whole page, also where that changes what the source
+    /// says: no heading level left out, no link to a host that cannot be. Default: no.
+    pub valid_page: bool,
     /// The audiences written for. What is meant for other audiences only is left out; what is
     /// meant for everybody is always written. Default: `web`.
     pub audiences: Vec<CompactString>,
@@ -45,6 +48,7 @@ impl Default for HtmlWriteOptions {
             heading_ids: true,
             header_scopes: true,
             top_heading_level: None,
+            valid_page: false,
             audiences: vec!["web".into()],
             pictures: PicturePlacement::Embedded,
             raw_html: RawHtml::Sanitised,
@@ -160,6 +164,8 @@ pub(super) struct Writer<'d> {
     headings: Vec<HeadingEntry>,
     /// Where the contents list belongs into the output, and how deep it goes.
     contents: Option<(usize, u8)>,
+    /// The headings around what is being written: wanted and written levels, outermost first.
+    heading_levels: Vec<(u8, u8)>,
     /// What is added to heading levels.
     level_shift: i16,
     words: &'static Words,
@@ -183,6 +189,7 @@ impl<'d> Writer<'d> {
             ids: Ids::default(),
             headings: Vec::new(),
             contents: None,
+            heading_levels: Vec::new(),
             level_shift: level_shift(document, options.top_heading_level),
             words: Words::of_language(document.metadata.language.as_deref()),
             notes: Vec::new(),
