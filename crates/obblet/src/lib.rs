@@ -168,9 +168,12 @@ pub enum ConvertError {
 /// Reads a document.
 ///
 /// # Errors
-/// [`ReadError`] when the bytes are no document of this format at all, or when this version has
-/// no reader for it. Anything less is a finding.
+/// [`ReadError`] when the bytes are no document of this format at all, when this version has no
+/// reader for it, or when they are more than 4 GiB. Anything less is a finding.
 pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Reading, ReadError> {
+    if u32::try_from(source.len()).is_err() {
+        return Err(ReadError::TooLarge);
+    }
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
         Format::Word => word::read(source).map_err(ReadError::NotWord),

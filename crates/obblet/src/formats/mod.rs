@@ -35,6 +35,9 @@ pub enum ReadError {
     /// This version has no reader for the format.
     #[error("{0} documents cannot be read yet; this version reads {known}", known = readable())]
     NoReader(Format),
+    /// Places count bytes in 32 bits.
+    #[error("the source is larger than 4 GiB")]
+    TooLarge,
     /// The source is not a ZIP archive, as all Word files are.
     #[error("this is no Word file: {0}")]
     NotWord(word::PackageError),

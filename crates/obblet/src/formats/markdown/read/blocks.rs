@@ -475,16 +475,19 @@ impl<'s> BlockPass<'s, '_> {
         Begun::Container
     }
 
-    /// Makes the paragraph before a description a term, in a description list of its own.
+    /// Makes the paragraph before a description a term, in a description list of its own. The
+    /// paragraph may be open, or closed by one blank line.
     fn make_term(&mut self, matched: usize, in_paragraph: bool) -> bool {
+        let depth = if in_paragraph { matched - 2 } else { matched - 1 };
+        // A paragraph that is open deeper than the line reaches goes on lazily instead.
+        if !in_paragraph && self.open.len() > matched {
+            return false;
+        }
         if in_paragraph {
             self.close_down_to(matched);
             self.close_last(self.line.number - 1, self.previous_end);
-        } else {
-            self.close_down_to(matched);
         }
-        let parent = self.open[self.open.len() - 1];
-        let Some(&paragraph) = self.tree.nodes[parent].children.last() else { return false };
+        let Some(&paragraph) = self.node(depth).children.last() else { return false };
         let node = &mut self.tree.nodes[paragraph];
         let is_near = node.last_line + 2 >= self.line.number;
         if !matches!(node.kind, NodeKind::Paragraph) || !is_near {
@@ -492,7 +495,7 @@ impl<'s> BlockPass<'s, '_> {
         }
         node.kind = NodeKind::Term;
         let (start, first_line) = (node.start, node.first_line);
-        self.tree.nodes[parent].children.pop();
+        self.node_mut(depth).children.pop();
         self.add_child(NodeKind::DescriptionList, start);
         self.last_mut().children.push(paragraph);
         self.last_mut().first_line = first_line;

@@ -25,7 +25,8 @@ use crate::document::Document;
 use crate::findings::Findings;
 use crate::formats::text_source;
 
-/// Reads a Markdown text. There is no text that is not Markdown, so this never fails.
+/// Reads a Markdown text of at most 4 GiB. There is no text that is not Markdown, so this never
+/// fails.
 ///
 /// Line endings of all three kinds are understood; places in findings and blocks count bytes of
 /// the text with every line ending as one byte, as [`text_source::normalised`] gives it.
@@ -59,6 +60,3 @@ pub fn read(text: &str, options: &MarkdownReadOptions) -> (Document, Findings) {
     findings.sort();
     (document, findings)
 }
-
-#[cfg(test)]
-mod tests;

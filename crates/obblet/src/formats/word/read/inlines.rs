@@ -143,7 +143,6 @@ impl Reader<'_> {
         match (element.ns, element.local()) {
             (Ns::Compatibility, "AlternateContent") => self.alternative(xml, line),
             (Ns::Math, "oMath" | "oMathPara") => self.equation(xml, line),
-            (Ns::Word | Ns::Math, _) => self.unknown(element.shown()),
             _ => self.unknown(element.shown()),
         }
     }

@@ -151,6 +151,3 @@ impl Reader<'_> {
         Reading { document: self.document, findings: self.findings, map: SourceMap::Paragraphs }
     }
 }
-
-#[cfg(test)]
-mod tests;

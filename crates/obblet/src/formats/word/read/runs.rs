@@ -92,12 +92,11 @@ impl Reader<'_> {
                     format = format.without(RunFormat::UNDERLINE);
                     self.looks.count("underlined links");
                 }
-            } else if self.is_inside_instruction()
-                && !element.is("fldChar")
-                && !element.is("instrText")
-            {
-                // Word shows nothing of a field before its result.
-            } else {
+                continue;
+            }
+            // Word shows nothing of a field before its result.
+            let is_field_mark = element.is("fldChar") || element.is("instrText");
+            if is_field_mark || !self.is_inside_instruction() {
                 self.run_content(&element, xml, line, format);
             }
         }
