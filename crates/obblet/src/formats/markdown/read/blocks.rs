@@ -44,10 +44,10 @@ pub(super) fn block_structure(
 }
 
 #[derive(Clone, Copy)]
-struct LineBounds {
-    number: usize,
-    start: usize,
-    end: usize,
+pub(super) struct LineBounds {
+    pub(super) number: usize,
+    pub(super) start: usize,
+    pub(super) end: usize,
 }
 
 /// Whether an open container goes on in this line.
@@ -58,19 +58,19 @@ enum Goes {
     Ended,
 }
 
-struct BlockPass<'s, 'f> {
-    source: &'s str,
-    switches: Switches,
-    tree: Tree,
-    definitions: Definitions,
-    notes: NoteLabels,
+pub(super) struct BlockPass<'s, 'f> {
+    pub(super) source: &'s str,
+    pub(super) switches: Switches,
+    pub(super) tree: Tree,
+    pub(super) definitions: Definitions,
+    pub(super) notes: NoteLabels,
     /// The open blocks, the document first.
-    open: Vec<NodeId>,
-    line: LineBounds,
+    pub(super) open: Vec<NodeId>,
+    pub(super) line: LineBounds,
     /// Where the line before this one ended.
-    previous_end: usize,
-    scratch: Scratch,
-    findings: &'f mut Findings,
+    pub(super) previous_end: usize,
+    pub(super) scratch: Scratch,
+    pub(super) findings: &'f mut Findings,
 }
 
 impl<'s> BlockPass<'s, '_> {
@@ -398,112 +398,8 @@ impl<'s> BlockPass<'s, '_> {
         Begun::Container
     }
 
-    fn begin_note(&mut self, cursor: &mut Cursor<'s>, matched: usize) -> Begun {
-        if !self.switches.has(Switch::Footnotes) || self.too_deep(matched, cursor) {
-            return Begun::Nothing;
-        }
-        let Some((label, end)) = starts::note_definition(cursor.rest()) else {
-            return Begun::Nothing;
-        };
-        self.close_down_to(matched);
-        let start = cursor.next_in_source();
-        let label = self.source.get(start + label.start..start + label.end).unwrap_or_default();
-        let place = Place::new(start, start + end);
-        let number = match self.notes.define(label, place) {
-            Ok(number) => number,
-            Err(first) => {
-                self.findings.add_pair(Code::NoteLabelDuplicate, label, place, first);
-                // Its blocks are read, and go nowhere.
-                usize::MAX
-            }
-        };
-        cursor.skip_space();
-        cursor.skip_bytes(end);
-        cursor.skip_space();
-        self.add_child(NodeKind::Note(number), start);
-        Begun::Container
-    }
-
-    fn begin_container(&mut self, cursor: &mut Cursor<'s>, matched: usize) -> Begun {
-        let rest = cursor.rest();
-        let info = starts::container_fence(rest).map_or(&b""[..], |(_, info)| info);
-        let wanted = self.switches.has(Switch::Containers) && !info.is_empty();
-        if !wanted || self.too_deep(matched, cursor) {
-            return Begun::Nothing;
-        }
-        self.close_down_to(matched);
-        let start = cursor.next_in_source();
-        let fence = rest.len() - rest.trim_ascii_start().len();
-        let colons = rest.iter().skip(fence).take_while(|byte| **byte == b':').count();
-        let info = start + fence + colons..start + rest.len();
-        self.add_child(NodeKind::Container { info, closed: false }, start);
-        Begun::Whole
-    }
-
-    /// Whether another container stands open inside the block at this depth.
-    fn holds_container(&self, depth: usize) -> bool {
-        let is_container = |&id: &NodeId| {
-            self.tree.nodes.get(id).is_some_and(|n| matches!(n.kind, NodeKind::Container { .. }))
-        };
-        self.open.iter().skip(depth + 1).any(is_container)
-    }
-
-    /// `: ` below a term, below a blank line behind it, or below another description.
-    fn begin_description(
-        &mut self,
-        cursor: &mut Cursor<'s>,
-        matched: usize,
-        in_paragraph: bool,
-    ) -> Begun {
-        let is_mark = starts::is_description_mark(cursor.rest());
-        if !self.switches.has(Switch::DescriptionLists)
-            || !is_mark
-            || self.too_deep(matched, cursor)
-        {
-            return Begun::Nothing;
-        }
-        let in_list = matches!(self.kind(matched - 1), NodeKind::DescriptionList);
-        if !in_list && !self.make_term(matched, in_paragraph) {
-            return Begun::Nothing;
-        }
-        let start = cursor.next_in_source();
-        let content_column = cursor.indent() + take_marker(cursor, 1);
-        if in_list {
-            self.close_down_to(matched);
-        }
-        self.add_child(NodeKind::Description { content_column }, start);
-        Begun::Container
-    }
-
-    /// Makes the paragraph before a description a term, in a description list of its own. The
-    /// paragraph may be open, or closed by one blank line.
-    fn make_term(&mut self, matched: usize, in_paragraph: bool) -> bool {
-        let depth = if in_paragraph { matched - 2 } else { matched - 1 };
-        // A paragraph that is open deeper than the line reaches goes on lazily instead.
-        if !in_paragraph && self.open.len() > matched {
-            return false;
-        }
-        if in_paragraph {
-            self.close_down_to(matched);
-            self.close_last(self.line.number - 1, self.previous_end);
-        }
-        let Some(&paragraph) = self.node(depth).children.last() else { return false };
-        let node = &mut self.tree.nodes[paragraph];
-        let is_near = node.last_line + 2 >= self.line.number;
-        if !matches!(node.kind, NodeKind::Paragraph) || !is_near {
-            return false;
-        }
-        node.kind = NodeKind::Term;
-        let (start, first_line) = (node.start, node.first_line);
-        self.node_mut(depth).children.pop();
-        self.add_child(NodeKind::DescriptionList, start);
-        self.last_mut().children.push(paragraph);
-        self.last_mut().first_line = first_line;
-        true
-    }
-
     /// Whether one more container would be too many; says so once a line.
-    fn too_deep(&mut self, matched: usize, cursor: &Cursor<'_>) -> bool {
+    pub(super) fn too_deep(&mut self, matched: usize, cursor: &Cursor<'_>) -> bool {
         // A list and its item are two open blocks.
         let deep = matched + 2 >= NESTING_LIMIT;
         if deep {
@@ -515,27 +411,27 @@ impl<'s> BlockPass<'s, '_> {
 
     // The open blocks.
 
-    fn node(&self, depth: usize) -> &Node {
+    pub(super) fn node(&self, depth: usize) -> &Node {
         &self.tree.nodes[self.open[depth]]
     }
 
-    fn node_mut(&mut self, depth: usize) -> &mut Node {
+    pub(super) fn node_mut(&mut self, depth: usize) -> &mut Node {
         &mut self.tree.nodes[self.open[depth]]
     }
 
-    fn kind(&self, depth: usize) -> &NodeKind {
+    pub(super) fn kind(&self, depth: usize) -> &NodeKind {
         &self.node(depth).kind
     }
 
-    fn last_mut(&mut self) -> &mut Node {
+    pub(super) fn last_mut(&mut self) -> &mut Node {
         self.node_mut(self.open.len() - 1)
     }
 
-    fn last_kind(&self) -> &NodeKind {
+    pub(super) fn last_kind(&self) -> &NodeKind {
         self.kind(self.open.len() - 1)
     }
 
-    fn last_kind_mut(&mut self) -> &mut NodeKind {
+    pub(super) fn last_kind_mut(&mut self) -> &mut NodeKind {
         &mut self.last_mut().kind
     }
 
@@ -557,7 +453,7 @@ impl<'s> BlockPass<'s, '_> {
     }
 
     /// Adds a block below the deepest open block that may hold it, and closes those that may not.
-    fn add_child(&mut self, kind: NodeKind, start: usize) {
+    pub(super) fn add_child(&mut self, kind: NodeKind, start: usize) {
         while !self.last_kind().may_hold(&kind) {
             self.close_last(self.line.number.saturating_sub(1), self.previous_end);
         }
@@ -577,14 +473,14 @@ impl<'s> BlockPass<'s, '_> {
         self.last_mut().lines.end = count;
     }
 
-    fn close_down_to(&mut self, depth: usize) {
+    pub(super) fn close_down_to(&mut self, depth: usize) {
         while self.open.len() > depth {
             self.close_last(self.line.number.saturating_sub(1), self.previous_end);
         }
     }
 
     /// Closes the deepest open block, which ended in this line at this offset.
-    fn close_last(&mut self, last_line: usize, end: usize) {
+    pub(super) fn close_last(&mut self, last_line: usize, end: usize) {
         let depth = self.open.len() - 1;
         let node = self.node_mut(depth);
         node.last_line = last_line.max(node.first_line);
@@ -700,7 +596,7 @@ impl<'s> BlockPass<'s, '_> {
 }
 
 /// What began at the cursor.
-enum Begun {
+pub(super) enum Begun {
     /// A container; more may begin in the same line.
     Container,
     /// A leaf that takes the rest of the line.
@@ -724,7 +620,7 @@ fn take_quotation_mark(cursor: &mut Cursor<'_>) -> bool {
 
 /// CommonMark 5.2: takes a marker and the white space behind it. Gives the columns from the
 /// marker's start to the content.
-fn take_marker(cursor: &mut Cursor<'_>, width: usize) -> usize {
+pub(super) fn take_marker(cursor: &mut Cursor<'_>, width: usize) -> usize {
     cursor.skip_space();
     cursor.skip_bytes(width);
     let spaces = cursor.indent();

@@ -9,20 +9,20 @@ use super::bare_addresses::{BareAddress, bare_addresses};
 use super::blocks::BlockStructure;
 use super::definitions::Definitions;
 use super::delimiters::{Runs, can_open_close};
-use super::entities::{character_reference, unescape};
-use super::html_scan::{RawScan, with_harmless_tags};
-use super::link_parts::{destination, label, skip_space, title};
+use super::entities::character_reference;
+use super::html_scan::with_harmless_tags;
+use super::inline_scan::{
+    Scan, angle_address, inline_target, plain_link, run_length, special_bytes,
+};
+use super::link_parts::label;
 use super::notes::NoteLabels;
-use super::starts::note_label;
 use super::text::LeafText;
 use crate::document::{
-    Attributes, Block, CompactString, Foreign, Inline, InlineCode, LineBreak, Link, NoteId, Place,
+    Attributes, Block, CompactString, Foreign, Inline, InlineCode, LineBreak, NoteId,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
-use crate::math::Formula;
 use crate::typography::Quotes;
-use std::collections::HashMap;
 use std::ops::Range;
 
 /// One element of the flat list.
@@ -80,7 +80,7 @@ struct Bracket {
 
 /// What a bracket may begin.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum BracketKind {
+pub(super) enum BracketKind {
     Link,
     Picture,
     Note,
@@ -90,7 +90,7 @@ enum BracketKind {
 pub(super) struct InlineReader<'d> {
     pub(super) switches: Switches,
     pub(super) definitions: &'d Definitions,
-    notes: &'d NoteLabels,
+    pub(super) notes: &'d NoteLabels,
     /// Which notes have a mark, by their numbers.
     pub(super) marked_notes: Vec<bool>,
     /// Notes that stand where their marks are.
@@ -99,7 +99,7 @@ pub(super) struct InlineReader<'d> {
     next_note: usize,
     /// The bytes at which something other than text may begin.
     special: [bool; 256],
-    quotes: Quotes,
+    pub(super) quotes: Quotes,
     pub(super) findings: &'d mut Findings,
     /// Bytes that link references may still add.
     expansion: usize,
@@ -221,7 +221,7 @@ impl<'d> InlineReader<'d> {
         address.map_or(special, |address| special.min(address))
     }
 
-    fn push_text(&mut self, range: Range<usize>) {
+    pub(super) fn push_text(&mut self, range: Range<usize>) {
         if let Some(Piece::Text(last)) = self.pieces.last_mut()
             && last.end == range.start
         {
@@ -326,107 +326,13 @@ impl<'d> InlineReader<'d> {
         }
     }
 
-    fn opens_note(&self, scan: &Scan<'_>) -> bool {
-        scan.peek(1) == Some(b'[') && self.switches.has(Switch::Footnotes)
-    }
-
-    /// `[` may begin a note's mark, a wiki link, or any other link.
-    fn bracket(&mut self, scan: &mut Scan<'_>) {
-        let next = scan.peek(1);
-        let is_special = next == Some(b'^')
-            && self.switches.has(Switch::Footnotes)
-            && self.note_mark(scan)
-            || next == Some(b'[') && self.switches.has(Switch::WikiLinks) && self.wiki_link(scan);
-        if !is_special {
-            self.open_bracket(scan, BracketKind::Link);
-        }
-    }
-
-    /// `[^label]`
-    fn note_mark(&mut self, scan: &mut Scan<'_>) -> bool {
-        let start = scan.at + 2;
-        let tail = scan.bytes().get(start..).unwrap_or_default();
-        let Some(length) = note_label(tail) else { return false };
-        let label = scan.text.get(start..start + length).unwrap_or_default();
-        let Some(note) = self.notes.get(label) else {
-            let place = scan.place(scan.at..start + length + 1);
-            self.findings.add_about(Code::NoteLabelMissing, label, Some(place));
-            return false;
-        };
-        if let Some(marked) = self.marked_notes.get_mut(note.index()) {
-            *marked = true;
-        }
-        self.pieces.push(Piece::Leaf(Inline::NoteMark(note)));
-        scan.at = start + length + 1;
-        true
-    }
-
-    /// `[[page]]` or `[[page|words]]`, in one line and without brackets inside.
-    fn wiki_link(&mut self, scan: &mut Scan<'_>) -> bool {
-        let start = scan.at + 2;
-        let tail = scan.bytes().get(start..).unwrap_or_default();
-        let Some(length) = tail.iter().position(|byte| b"[]\n".contains(byte)) else {
-            return false;
-        };
-        if length == 0 || tail.get(length..length + 2) != Some(b"]]") {
-            return false;
-        }
-        let inside = scan.text.get(start..start + length).unwrap_or_default();
-        let (page, words) = inside.split_once('|').unwrap_or((inside, inside));
-        self.pieces.push(Piece::Leaf(plain_link(page.trim().into(), words.trim())));
-        scan.at = start + length + 2;
-        true
-    }
-
-    /// `$…$` and `$$…$$`. A single dollar opens only before, and closes only behind, something
-    /// other than white space, and closes not before a digit: prices stay prices.
-    fn dollar(&mut self, scan: &mut Scan<'_>) {
-        let width = run_length(scan.bytes(), scan.at, b'$');
-        let inside = scan.at + width;
-        let Some(end) = (width <= 2).then(|| scan.closing_dollars(inside, width)).flatten() else {
-            self.push_text(scan.at..inside);
-            scan.at = inside;
-            return;
-        };
-        let source = scan.text.get(inside..end).unwrap_or_default();
-        let source = if width == 2 { source.trim() } else { source };
-        let formula = Formula { source: source.into(), display: width == 2, ..Formula::default() };
-        self.pieces.push(Piece::Leaf(Inline::Formula(Box::new(formula))));
-        scan.at = end + width;
-    }
-
-    /// Straight quotes, hyphens and periods that stand for typographic characters.
-    fn punctuation(&mut self, scan: &mut Scan<'_>) {
-        let byte = scan.bytes()[scan.at];
-        let length = run_length(scan.bytes(), scan.at, byte);
-        let (left, right) = can_open_close(scan.text, scan.at..scan.at + 1, b'*');
-        let (characters, used) = match (byte, length) {
-            (b'-', 2) => ("–", 2),
-            (b'-', 3) => ("—", 3),
-            (b'.', 3..) => ("…", 3),
-            (b'"', _) if left && !right => (self.quotes.outer[0], 1),
-            (b'"', _) => (self.quotes.outer[1], 1),
-            (b'\'', _) if left && !right => (self.quotes.inner[0], 1),
-            // An apostrophe is the same in all languages.
-            (b'\'', _) if left && right => ("’", 1),
-            (b'\'', _) => (self.quotes.inner[1], 1),
-            _ => {
-                self.push_text(scan.at..scan.at + length);
-                scan.at += length;
-                return;
-            }
-        };
-        self.pieces.push(Piece::Characters(characters.into()));
-        scan.at += used;
-    }
-
     /// The attributes at a position, if the dialect has them, and the position behind.
     fn attributes(&self, scan: &Scan<'_>, at: usize) -> (Attributes, usize) {
         let found = self.switches.has(Switch::Attributes).then(|| attribute_list(scan.text, at));
         found.flatten().unwrap_or((Attributes::NONE, at))
     }
 
-    fn open_bracket(&mut self, scan: &mut Scan<'_>, opens: BracketKind) {
+    pub(super) fn open_bracket(&mut self, scan: &mut Scan<'_>, opens: BracketKind) {
         let width = if opens == BracketKind::Link { 1 } else { 2 };
         if let Some(before) = self.brackets.last_mut() {
             before.holds_bracket = true;
@@ -566,217 +472,4 @@ impl<'d> InlineReader<'d> {
         self.pieces.push(Piece::Characters(characters.into_iter().flatten().collect()));
         scan.at += length;
     }
-}
-
-/// The state of going through one text.
-struct Scan<'t> {
-    text: &'t str,
-    leaf: LeafText<'t>,
-    raw: RawScan,
-    at: usize,
-    /// The next bare address, by its number.
-    next_address: usize,
-    /// Where the last backtick run of each length starts, once a search has failed. That keeps a
-    /// text of many unpaired runs linear.
-    last_backticks: Option<HashMap<usize, usize>>,
-    /// From where on no single and no double dollar closes a formula, once a search has failed.
-    no_dollars_from: [Option<usize>; 2],
-}
-
-impl<'t> Scan<'t> {
-    fn new(text: &'t str, leaf: LeafText<'t>) -> Self {
-        let raw = RawScan::default();
-        Self {
-            text,
-            leaf,
-            raw,
-            at: 0,
-            next_address: 0,
-            last_backticks: None,
-            no_dollars_from: [None; 2],
-        }
-    }
-
-    /// The start of the next run of exactly this many backticks.
-    fn closing_backticks(&mut self, from: usize, length: usize) -> Option<usize> {
-        if let Some(last) = &self.last_backticks
-            && last.get(&length).is_none_or(|start| *start < from)
-        {
-            return None;
-        }
-        let found = backtick_runs(self.bytes(), from).find(|(_, run)| *run == length);
-        if found.is_none() && self.last_backticks.is_none() {
-            let runs = backtick_runs(self.bytes(), 0);
-            self.last_backticks = Some(runs.map(|(start, run)| (run, start)).collect());
-        }
-        found.map(|(start, _)| start)
-    }
-
-    fn bytes(&self) -> &'t [u8] {
-        self.text.as_bytes()
-    }
-
-    /// The byte this far behind the position.
-    fn peek(&self, ahead: usize) -> Option<u8> {
-        self.bytes().get(self.at + ahead).copied()
-    }
-
-    /// The dollars that close a formula. A search that found none is not made again.
-    fn closing_dollars(&mut self, from: usize, width: usize) -> Option<usize> {
-        let known = self.no_dollars_from.get(width - 1).copied().flatten();
-        if known.is_some_and(|known| from >= known) {
-            return None;
-        }
-        let bytes = self.bytes();
-        let is_space = |at: usize| bytes.get(at).is_none_or(u8::is_ascii_whitespace);
-        if width == 1 && is_space(from) {
-            return None;
-        }
-        let mut at = from;
-        while let Some(found) = memchr::memchr2(b'$', b'\\', bytes.get(at..)?) {
-            let here = at + found;
-            if bytes.get(here) == Some(&b'\\') {
-                at = here + 2;
-                continue;
-            }
-            let length = run_length(bytes, here, b'$');
-            let is_price = width == 1
-                && (is_space(here - 1) || bytes.get(here + 1).is_some_and(u8::is_ascii_digit));
-            if length == width && here > from && !is_price {
-                return Some(here);
-            }
-            at = here + length;
-        }
-        if let Some(known) = self.no_dollars_from.get_mut(width - 1) {
-            *known = Some(from);
-        }
-        None
-    }
-
-    fn skip_spaces(&mut self) {
-        while self.bytes().get(self.at) == Some(&b' ') {
-            self.at += 1;
-        }
-    }
-
-    fn place(&self, range: Range<usize>) -> Place {
-        Place::new(self.leaf.in_source(range.start), self.leaf.in_source(range.end))
-    }
-}
-
-/// The bytes at which something other than text may begin, in a dialect.
-fn special_bytes(switches: Switches) -> [bool; 256] {
-    let mut table = [false; 256];
-    let mut mark = |bytes: &[u8]| bytes.iter().for_each(|byte| table[usize::from(*byte)] = true);
-    mark(b"\n\\`*_[]!<&");
-    for (switch, bytes) in [
-        (Switch::Strikethrough, &b"~"[..]),
-        (Switch::Scripts, b"^~"),
-        (Switch::Footnotes, b"^"),
-        (Switch::Highlight, b"="),
-        (Switch::Insertion, b"+"),
-        (Switch::Math, b"$"),
-        (Switch::SmartPunctuation, b"\"'-."),
-    ] {
-        if switches.has(switch) {
-            mark(bytes);
-        }
-    }
-    table
-}
-
-/// The backtick runs from a position on: where each starts, and its length.
-fn backtick_runs(bytes: &[u8], from: usize) -> impl Iterator<Item = (usize, usize)> + '_ {
-    let mut at = from;
-    std::iter::from_fn(move || {
-        let start = at + memchr::memchr(b'`', bytes.get(at..)?)?;
-        let length = run_length(bytes, start, b'`');
-        at = start + length;
-        Some((start, length))
-    })
-}
-
-fn run_length(bytes: &[u8], at: usize, wanted: u8) -> usize {
-    let tail = bytes.get(at..).unwrap_or_default();
-    tail.iter().take_while(|byte| **byte == wanted).count()
-}
-
-/// `(address "title")` at a position.
-fn inline_target(scan: &Scan<'_>, kind: TargetKind, at: usize) -> Option<(LinkTarget, usize)> {
-    let bytes = scan.bytes();
-    if bytes.get(at) != Some(&b'(') {
-        return None;
-    }
-    let start = skip_space(bytes, at + 1);
-    let (address, behind) = destination(bytes, start)?;
-    let next = skip_space(bytes, behind);
-    let titled = if next > behind { title(bytes, next) } else { None };
-    let (title, end) = match titled {
-        Some((inside, behind)) => {
-            (Some(unescape(scan.text.get(inside)?).into()), skip_space(bytes, behind))
-        }
-        None => (None, next),
-    };
-    if bytes.get(end) != Some(&b')') {
-        return None;
-    }
-    let address = unescape(scan.text.get(address)?).into();
-    Some((LinkTarget { kind, address, title, attributes: Attributes::NONE }, end + 1))
-}
-
-/// CommonMark 6.5: an absolute address or a mail address in angle brackets. Gives the range
-/// between them and what goes before it.
-fn angle_address(text: &str, at: usize) -> Option<(Range<usize>, &'static str)> {
-    let bytes = text.as_bytes();
-    let start = at + 1;
-    if !bytes.get(start)?.is_ascii_alphanumeric() && !MAIL_MARKS.contains(bytes.get(start)?) {
-        return None;
-    }
-    let tail = bytes.get(start..)?;
-    let length = tail.iter().position(|byte| b"<> \n".contains(byte) || byte.is_ascii_control())?;
-    if tail.get(length) != Some(&b'>') {
-        return None;
-    }
-    let range = start..start + length;
-    let inside = text.get(range.clone())?;
-    if is_absolute_address(inside) {
-        Some((range, ""))
-    } else if is_mail_address(inside) {
-        Some((range, "mailto:"))
-    } else {
-        None
-    }
-}
-
-/// A scheme of 2 to 32 characters, a colon, and anything.
-fn is_absolute_address(text: &str) -> bool {
-    let Some((scheme, _)) = text.split_once(':') else { return false };
-    (2..=32).contains(&scheme.len())
-        && scheme.starts_with(|c: char| c.is_ascii_alphabetic())
-        && scheme.bytes().all(|b| b.is_ascii_alphanumeric() || b"+.-".contains(&b))
-}
-
-const MAIL_MARKS: &[u8] = b".!#$%&'*+/=?^_`{|}~-";
-
-/// The form that HTML's `input type=email` takes.
-fn is_mail_address(text: &str) -> bool {
-    let Some((local, domain)) = text.split_once('@') else { return false };
-    let is_label = |label: &str| {
-        (1..=63).contains(&label.len())
-            && !label.starts_with('-')
-            && !label.ends_with('-')
-            && label.bytes().all(|byte| byte.is_ascii_alphanumeric() || byte == b'-')
-    };
-    !local.is_empty()
-        && local.bytes().all(|byte| byte.is_ascii_alphanumeric() || MAIL_MARKS.contains(&byte))
-        && domain.split('.').all(is_label)
-}
-
-fn plain_link(address: CompactString, shown: &str) -> Inline {
-    Inline::Link(Box::new(Link {
-        address,
-        title: None,
-        content: vec![shown.into()],
-        attributes: Attributes::NONE,
-    }))
 }
