@@ -276,3 +276,90 @@ fn the_demo_publishes_without_a_broken_link() {
         assert!(handbook.contains(expected), "{expected}");
     }
 }
+
+/// Every link that a page gets leads, from where the page is, to a file that is there.
+#[test]
+fn links_resolve_from_every_folder_to_every_other() {
+    let folders = ["", "a/", "a/b/", "a/b c/", "d/"];
+    let names: Vec<String> = folders.iter().map(|folder| format!("{folder}page.md")).collect();
+    let depth = |name: &str| name.matches('/').count();
+    let text = |from: &str| -> String {
+        let up = "../".repeat(depth(from));
+        names.iter().map(|to| format!("[x](<{up}{to}#page>)\n")).collect()
+    };
+    let files: Vec<(String, String)> =
+        names.iter().map(|name| (name.clone(), format!("# Page\n\n{}", text(name)))).collect();
+    let files: Vec<(&str, &str)> = files.iter().map(|(n, t)| (n.as_str(), t.as_str())).collect();
+    let scene = Scene::new(&files);
+    let report = scene.publish(&PublishOptions::default());
+    let mut links = 0;
+    for outcome in &report.outcomes {
+        assert!(codes(outcome).is_empty(), "{}: {:?}", outcome.source, codes(outcome));
+        let page = scene.page(&outcome.target);
+        let folder = scene.output().join(&outcome.target);
+        for address in page.split("href=\"").skip(1).filter_map(|rest| rest.split('"').next()) {
+            let Some(path) = address.split('#').next().filter(|path| !path.is_empty()) else {
+                continue;
+            };
+            let file = folder.parent().unwrap().join(path.replace("%20", " "));
+            assert!(file.is_file(), "{}: {address}", outcome.target);
+            links += 1;
+        }
+    }
+    // From each page to each page and home, and from the index to each page.
+    assert_eq!(links, 5 * 5 + 5 + 5);
+}
+
+#[test]
+fn pictures_of_word_files_go_beside_their_pages() {
+    let scene = Scene::new(&[("a.md", "# A\n")]);
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/volunteers/handbook.docx");
+    let handbook = fs::read(demo).unwrap();
+    scene.put("one/handbook.docx", &handbook);
+    scene.put("two/handbook.docx", &handbook);
+    let report = scene.publish(&PublishOptions::default());
+    assert_eq!(report.count(OutcomeKind::Failed), 0);
+    let written = scene.written();
+    for folder in ["one", "two"] {
+        let picture = format!("{folder}/handbook-pictures/image1.png");
+        assert!(written.contains_key(&picture), "{picture}");
+        let page = scene.page(&format!("{folder}/handbook.html"));
+        assert!(page.contains("src=\"handbook-pictures/image1.png\""));
+    }
+
+    // A picture that somebody put there is theirs; the page says so.
+    let picture = scene.output().join("one/handbook-pictures/image1.png");
+    fs::write(&picture, "by hand").unwrap();
+    let outcome = scene.publish(&PublishOptions::default());
+    let handbook = self::outcome(&outcome, "one/handbook.docx");
+    assert_eq!(handbook.kind, OutcomeKind::InConflict);
+    assert!(handbook.reason.as_deref().unwrap().starts_with("one/handbook-pictures/image1.png: "));
+    assert_eq!(fs::read_to_string(&picture).unwrap(), "by hand");
+}
+
+#[test]
+fn a_broken_record_makes_every_file_somebody_elses() {
+    let scene = Scene::new(&[("a.md", "# A\n")]);
+    let options = PublishOptions::default();
+    scene.publish(&options);
+    fs::write(scene.output().join(obblet_publish::RECORD_NAME), "{").unwrap();
+    // What is there is exactly what would be written: nothing is in conflict.
+    assert_eq!(scene.publish(&options).count(OutcomeKind::Unchanged), 2);
+    fs::write(scene.output().join(obblet_publish::RECORD_NAME), "{").unwrap();
+    scene.put("a.md", b"# B\n");
+    assert_eq!(outcome(&scene.publish(&options), "a.md").kind, OutcomeKind::InConflict);
+}
+
+#[test]
+fn houses_and_titles_reach_every_page() {
+    let scene = Scene::new(&[("a.md", "# A\n\n[x]{audience=print}y\n")]);
+    let mut options =
+        PublishOptions { title: Some("The mill & its tides".into()), ..PublishOptions::default() };
+    options.house.set("page.theme", "false").unwrap();
+    options.house.set("page.audiences", "[\"print\"]").unwrap();
+    scene.publish(&options);
+    let page = scene.page("a.html");
+    assert!(page.contains("<p>xy</p>") && !page.contains("<style>"), "{page}");
+    assert!(page.contains("<a href=\"index.html\">The mill &amp; its tides</a>"), "{page}");
+    assert!(scene.page("index.html").contains("<h1 id=\"the-mill-its-tides\">"));
+}

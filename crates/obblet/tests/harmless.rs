@@ -203,6 +203,27 @@ fn addresses_run_nothing() {
     }
 }
 
+/// Values that the page around the body shows: titles, ids, languages, descriptions.
+#[test]
+fn pages_run_nothing_either() {
+    let attack = "a\"onmouseover=alert(1)//<script>alert(1)</script>'";
+    let markdown = format!(
+        "---\ntitle: >-\n  {attack}\nlang: >-\n  {attack}\ndescription: >-\n  {attack}\nauthor: >-\n  \
+         {attack}\ndate: >-\n  {attack}\n---\n# x {{#a\"onmouseover=alert(1)//}}\n\n## {attack}\n\n\
+         ## y {{#z\"onmouseover=alert(1)//}}\n"
+    );
+    let mut options = WriteOptions::house("page").unwrap();
+    options.house.set("page.theme", "false").unwrap();
+    options.surroundings.home = Some("../x\"onclick=alert(1)".into());
+    options.surroundings.home_title = attack.into();
+    let written = convert(markdown.as_bytes(), Format::Markdown, &options).unwrap();
+    let frame = ["<title>", "<meta>", "<header>", "<nav>", "<main>"];
+    let found = dangers(written.text());
+    let found: Vec<&String> = found.iter().filter(|f| !frame.contains(&f.as_str())).collect();
+    assert_eq!(found, [""; 0], "{}", written.text());
+    assert!(written.text().contains("href=\"#z%22onmouseover=alert(1)//\""), "{}", written.text());
+}
+
 /// The check itself sees danger where there is some.
 #[test]
 fn the_check_is_not_blind() {

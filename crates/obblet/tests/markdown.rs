@@ -5,7 +5,7 @@
 mod fixture;
 
 use obblet::document::{Node, SourceMap, Visit, walk};
-use obblet::formats::markdown::{Dialect, MarkdownReadOptions, read};
+use obblet::formats::markdown::{Dialect, MarkdownReadOptions, Switch, Switches, read};
 use obblet::{Format, WriteOptions, convert, write};
 use proptest::prelude::*;
 
@@ -21,6 +21,51 @@ fn cases_read_as_they_say() {
         let lines: Vec<String> = written.findings.iter().map(|f| f.line("m.md")).collect();
         vec![("html", written.text().to_string()), ("findings", lines.join("\n"))]
     });
+}
+
+/// Each switch alone: on, its construct is read; off, the same text stays text.
+#[test]
+fn each_switch_reads_its_own_construct_and_no_other() {
+    use Switch::*;
+    let cases: [(Switch, &str, &str); 16] = [
+        (Tables, "| a |\n|---|\n", "<table>"),
+        (Strikethrough, "~~a~~", "<del>"),
+        (Tasks, "- [x] a", "<input"),
+        (BareAddresses, "www.mill.example", "<a href=\"http://www.mill.example\">"),
+        (FrontMatter, "---\na: b\n---\ntext", "<p>text</p>"),
+        (Footnotes, "a[^1]\n\n[^1]: b", "doc-noteref"),
+        (Alerts, "> [!NOTE]\n> a", "<aside>"),
+        (Attributes, "# a {#b}", "<h1 id=\"b\">"),
+        (Containers, "::: box\na\n:::", "<div class=\"box\">"),
+        (DescriptionLists, "a\n: b", "<dl>"),
+        (Math, "$a$", "<code>a</code>"),
+        (Highlight, "==a==", "<mark>"),
+        (Insertion, "++a++", "<ins>"),
+        (Scripts, "a^2^", "<sup>2</sup>"),
+        (Abbreviations, "TM\n\n*[TM]: b", "<abbr title=\"b\">"),
+        (WikiLinks, "[[a]]", "<a href=\"a\">"),
+    ];
+    let html = |switches: Switches, text: &str| {
+        let (document, _) = read(text, &MarkdownReadOptions { switches });
+        write(&document, &WriteOptions::house("body").unwrap()).unwrap().text().to_string()
+    };
+    for (switch, text, expected) in cases {
+        let alone = html(Switches::NONE.with(switch), text);
+        assert!(alone.contains(expected), "{switch:?} alone: {alone}");
+        let full = html(Dialect::Full.switches(), text);
+        assert!(full.contains(expected), "{switch:?} among all: {full}");
+        let without = html(Dialect::Full.switches().without(switch), text);
+        if switch != FrontMatter {
+            assert!(!without.contains(expected), "{switch:?} off: {without}");
+        }
+    }
+    // The two switches that change plain text are in no dialect.
+    for dialect in [Dialect::Standard, Dialect::Forge, Dialect::Full] {
+        assert!(!dialect.switches().has(HardWraps) && !dialect.switches().has(SmartPunctuation));
+    }
+    assert_eq!(html(Switches::NONE.with(HardWraps), "a\nb"), "<p>a<br>\nb</p>\n");
+    assert_eq!(html(Switches::NONE.with(SmartPunctuation), "\"a\" -- b"), "<p>“a” – b</p>\n");
+    assert_eq!(html(Switches::NONE.with(HarmlessTags), "<xmp>"), "&lt;xmp&gt;\n");
 }
 
 /// Reads, writes and drops on a small stack.

@@ -3,30 +3,11 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
 mod fixture;
+mod package;
 
 use fixture::Case;
 use obblet::{Format, ReadError, ReadOptions, WriteOptions, read, write};
-use std::io::{Cursor, Write as _};
-use zip::ZipWriter;
-use zip::write::SimpleFileOptions;
-
-const TRANSITIONAL: &str = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
-const STRICT: &str = "http://purl.oclc.org/ooxml/wordprocessingml/main";
-const RELATIONS: &str = "http://schemas.openxmlformats.org/package/2006/relationships";
-const OFFICE: &str = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
-
-/// A one-pixel PNG.
-const PNG: &[u8] = b"\x89PNG\r\n\x1a\nnot really a picture";
-
-/// A package with these parts.
-fn package(parts: &[(&str, Vec<u8>)]) -> Vec<u8> {
-    let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
-    for (name, bytes) in parts {
-        zip.start_file(*name, SimpleFileOptions::default()).unwrap();
-        zip.write_all(bytes).unwrap();
-    }
-    zip.finish().unwrap().into_inner()
-}
+use package::{OFFICE, PNG, STRICT, TRANSITIONAL, package, relationship, relationships};
 
 /// The package of a case: its parts wrapped in their root elements.
 fn package_of(case: &Case) -> Vec<u8> {
@@ -66,15 +47,6 @@ fn package_of(case: &Case) -> Vec<u8> {
     }
     parts.push(("main/_rels/text.xml.rels", relationships(&relations)));
     package(&parts)
-}
-
-fn relationships(inner: &str) -> Vec<u8> {
-    let inner = inner.replace("office:", &format!("{OFFICE}/"));
-    format!("<Relationships xmlns=\"{RELATIONS}\">{inner}</Relationships>").into_bytes()
-}
-
-fn relationship(id: &str, kind: &str, target: &str) -> String {
-    format!("<Relationship Id=\"{id}\" Type=\"office:{kind}\" Target=\"{target}\"/>")
 }
 
 #[test]

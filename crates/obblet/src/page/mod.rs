@@ -10,8 +10,8 @@ pub(crate) mod words;
 
 use crate::document::{BlockKind, Document, plain_text};
 use crate::formats::WriteError;
-use crate::formats::html::Body;
 use crate::formats::html::outline::outline;
+use crate::formats::html::{Body, escaped_text, is_language_tag};
 use crate::house::House;
 use minijinja::syntax::SyntaxConfig;
 use minijinja::{Environment, Value, context};
@@ -86,7 +86,8 @@ pub fn page(
     static LAYOUTS: LazyLock<Result<Environment<'static>, String>> = LazyLock::new(layouts);
     let layouts = LAYOUTS.as_ref().map_err(|error| WriteError::Layout(error.clone()))?;
     let metadata = &document.metadata;
-    let language = metadata.language.as_deref().unwrap_or(&house.page.language);
+    let stated = metadata.language.as_deref().filter(|tag| is_language_tag(tag));
+    let language = stated.unwrap_or(&house.page.language);
     let words = Words::of_language(Some(language));
     let authors: Vec<&str> = metadata.authors.iter().map(|person| person.name.as_str()).collect();
     // Where the document has a place for its contents list, the page needs none.
@@ -128,6 +129,15 @@ fn layouts() -> Result<Environment<'static>, String> {
     // A line with nothing but a block statement leaves no line behind.
     let syntax = SyntaxConfig::builder().trim_blocks(true).lstrip_blocks(true).build();
     environment.set_syntax(syntax.map_err(|error| error.to_string())?);
+    // Values that are no HTML yet are escaped as the writer escapes, and not more.
+    environment.set_formatter(|out, _, value| {
+        match value {
+            value if value.is_undefined() || value.is_none() => {}
+            value if value.is_safe() => out.write_str(&value.to_string())?,
+            value => out.write_str(&escaped_text(&value.to_string()))?,
+        }
+        Ok(())
+    });
     environment.add_template("page.html", LAYOUT).map_err(|error| error.to_string())?;
     Ok(environment)
 }

@@ -1,5 +1,6 @@
 //! The contents list: headings as nested lists of links.
 
+use super::address::push_address;
 use super::write::{HeadingEntry, escaped_text};
 
 /// The nested list of all headings down to a level, or nothing when it would have less than two
@@ -30,7 +31,9 @@ pub(crate) fn outline(headings: &[HeadingEntry], depth: u8) -> String {
         }
         let id = entry.id.as_deref().unwrap_or_default();
         let text = escaped_text(&entry.text);
-        html.push_str(&format!("<li><a href=\"#{}\">{text}</a>", escaped_text(id)));
+        html.push_str("<li><a href=\"");
+        push_address(&mut html, &format!("#{id}"));
+        html.push_str(&format!("\">{text}</a>"));
     }
     html.push_str(&"</li>\n</ol>\n".repeat(open.len()));
     html

@@ -81,7 +81,7 @@ impl Writer<'_> {
 }
 
 /// BCP 47 by its form: subtags of 1 to 8 letters and digits, the first 2, 3 or 5 to 8 letters.
-pub(in crate::formats::html) fn is_language_tag(tag: &str) -> bool {
+pub(crate) fn is_language_tag(tag: &str) -> bool {
     let mut subtags = tag.split('-');
     let primary = subtags.next().unwrap_or_default();
     let letters = primary.bytes().all(|byte| byte.is_ascii_alphabetic());

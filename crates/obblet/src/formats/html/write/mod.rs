@@ -6,7 +6,7 @@ mod inlines;
 mod notes;
 mod tables;
 
-pub(super) use attributes::is_language_tag;
+pub(crate) use attributes::is_language_tag;
 
 use super::escape;
 use super::ids::Ids;
@@ -15,7 +15,7 @@ use crate::document::{
     Block, BlockKind, CompactString, Document, Inline, NESTING_LIMIT, Node, NoteId, Place, Visit,
     walk,
 };
-use crate::findings::Findings;
+use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::page::words::Words;
 use std::collections::{HashMap, HashSet};
@@ -98,12 +98,13 @@ pub struct HeadingEntry {
     pub text: String,
 }
 
-/// Text as it stands in HTML: with `&`, `<` and `>` as character references.
+/// Text as it may stand in HTML, between elements and in quoted values: with character references
+/// for `&`, `<`, `>` and `"`.
 #[must_use]
 pub fn escaped_text(text: &str) -> String {
     let mut out = String::with_capacity(text.len());
     escape::push_text(&mut out, text);
-    out
+    if out.contains('"') { out.replace('"', "&quot;") } else { out }
 }
 
 /// Writes the inside of a page.
@@ -199,6 +200,11 @@ impl<'d> Writer<'d> {
             place: Place::default(),
         };
         writer.reserve_ids();
+        if let Some(tag) = document.metadata.language.as_deref().filter(|tag| !is_language_tag(tag))
+        {
+            let subject = format!("lang={tag}");
+            writer.findings.add_about(Code::AttributeDropped, &subject, None);
+        }
         writer
     }
 
