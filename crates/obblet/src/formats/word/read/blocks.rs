@@ -4,7 +4,7 @@ use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
 use super::lists::Gatherer;
 use super::paragraphs::Paragraph;
-use crate::document::{Block, BlockKind, ContentsKind, ContentsList};
+use crate::document::{Block, BlockKind, CellAlign, ContentsKind, ContentsList};
 
 impl Reader<'_> {
     /// Reads all blocks inside the element that was given last.
@@ -66,6 +66,10 @@ impl Reader<'_> {
 
     fn take_paragraph(&mut self, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
         let paragraph = self.paragraph(xml);
+        // Only table cells keep the alignment of their paragraphs so far.
+        if matches!(paragraph.align, Some(CellAlign::Centre | CellAlign::End)) {
+            self.looks.count("alignment");
+        }
         self.put_paragraph(paragraph, gatherer);
     }
 

@@ -199,7 +199,11 @@ fn heading(paragraph: Paragraph, level: u8) -> Block {
     let number = number.map(|numbered| numbered.label.trim().into());
     let number = number.filter(|label: &crate::document::CompactString| !label.is_empty());
     let heading = Heading { level, content: paragraph.content, number, ..Heading::default() };
-    Block::new(BlockKind::Heading(Box::new(heading))).at(paragraph.place)
+    let mut block = Block::new(BlockKind::Heading(Box::new(heading))).at(paragraph.place);
+    if paragraph.direction.is_some() {
+        block.attributes.edit().direction = paragraph.direction;
+    }
+    block
 }
 
 /// A paragraph as a block; its style's name stays with it where it says something of its own.

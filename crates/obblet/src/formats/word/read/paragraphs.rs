@@ -91,7 +91,12 @@ impl Reader<'_> {
                 "outlineLvl" => {
                     found.outline_level = element.number("val").and_then(|n| u8::try_from(n).ok());
                 }
-                "jc" => found.align = alignment(element.val().as_deref()),
+                "jc" => {
+                    found.align = alignment(element.val().as_deref());
+                    if found.align.is_none() {
+                        self.looks.count("alignment");
+                    }
+                }
                 "bidi" => found.right_to_left = element.is_on(),
                 "sectPr" => self.looks.count("page set-up"),
                 "pPrChange" => self.lost("a tracked change of looks"),
