@@ -150,7 +150,7 @@ def draw_tide(draw, size):
     draw.line([40, height - 30, width - 10, height - 30], fill="#1d2a30", width=3)
     draw.line([40, middle - 60, width - 10, middle - 60], fill="#a5482f", width=3)
     draw.line(points, fill="#45798a", width=6)
-    draw.text((250, middle - 92), "3.6 m: the pond fills", fill="#a5482f", font_size=22)
+    draw.text((186, middle - 92), "3.6 m: the pond fills", fill="#a5482f", font_size=22)
     for hour in range(0, 25, 6):
         draw.text((36 + hour / 24 * (width - 70), height - 28), f"{hour:02}", fill="#1d2a30", font_size=18)
 
