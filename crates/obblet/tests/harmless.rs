@@ -1,7 +1,7 @@
 //! Script injection: whatever a source says, what goes out runs nothing.
 //!
 //! Each vector goes in as raw HTML in Markdown, as a link, and as a picture; the output is parsed
-//! by an independent tree builder and looked at element by element.
+//! anew, by the same parser into another tree, and looked at element by element.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 

@@ -110,6 +110,29 @@ fn hostile_nesting_ends_in_a_finding() {
     let bodies = [
         nested("<w:tbl><w:tr><w:tc>", "</w:tc></w:tr></w:tbl>", text),
         nested("<w:sdt><w:sdtContent>", "</w:sdtContent></w:sdt>", text),
+        // Content controls around a row, and around a cell.
+        format!(
+            "<w:tbl>{}</w:tbl>",
+            nested(
+                "<w:sdt><w:sdtContent>",
+                "</w:sdtContent></w:sdt>",
+                &format!("<w:tr><w:tc>{text}</w:tc></w:tr>")
+            )
+        ),
+        format!(
+            "<w:tbl><w:tr>{}</w:tr></w:tbl>",
+            nested(
+                "<w:sdt><w:sdtContent>",
+                "</w:sdtContent></w:sdt>",
+                &format!("<w:tc>{text}</w:tc>")
+            )
+        ),
+        // A nested table's own spans say nothing about the cell around it.
+        nested(
+            "<w:tbl><w:tr><w:tc><w:tcPr><w:gridSpan w:val=\"9\"/></w:tcPr>",
+            "</w:tc></w:tr></w:tbl>",
+            text,
+        ),
         format!("<w:p>{}</w:p>", nested("<w:ins>", "</w:ins>", "<w:r><w:t>inside</w:t></w:r>")),
     ];
     let check = move || {

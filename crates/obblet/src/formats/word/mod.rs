@@ -9,9 +9,8 @@
 //! tables included.
 //!
 //! # Limits
-//! A part may unpack to 256 MiB. Tables and text boxes nest to
-//! [`NESTING_LIMIT`](crate::document::NESTING_LIMIT) levels, changes and links in a line
-//! likewise; what is deeper is read without its nesting, with a finding.
+//! A part may unpack to 256 MiB. Tables, text boxes and content controls nest to 25 levels, links
+//! and changes in a line to 40; what is deeper is read without its nesting, with a finding.
 //!
 //! # Not preserved
 //! Looks (fonts, sizes, colours, borders) are not read yet and are counted in one finding. The

@@ -52,7 +52,9 @@ impl Reader<'_> {
                 gatherer.push(Block::new(table).at(place));
             }
             "sdt" => self.content_control(xml, gatherer),
-            "sdtContent" | "customXml" | "smartTag" | "ins" | "del" | "moveTo" | "moveFrom" => {
+            "sdtContent" | "customXml" | "smartTag" => self.gather(xml, gatherer),
+            "ins" | "del" | "moveTo" | "moveFrom" => {
+                self.lost("a tracked change of whole paragraphs");
                 self.gather(xml, gatherer);
             }
             "altChunk" => self.lost("an embedded document"),

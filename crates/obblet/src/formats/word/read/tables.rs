@@ -68,7 +68,17 @@ impl Reader<'_> {
                 "tblGrid" => *widths = grid(xml),
                 "tr" => rows.push(self.row(xml)),
                 "sdt" | "sdtContent" | "customXml" | "ins" | "del" if element.ns == Ns::Word => {
+                    if matches!(element.local(), "ins" | "del") {
+                        self.lost("a tracked change of a table row");
+                    }
                     if self.too_deep() {
+                        // Row by row, without the containers around them.
+                        let inside = xml.level();
+                        while let Some(element) = xml.descendant(inside) {
+                            if element.is("tr") {
+                                rows.push(self.row(xml));
+                            }
+                        }
                         continue;
                     }
                     self.depth += 1;
@@ -124,13 +134,15 @@ impl Reader<'_> {
                     let skipped = self.row_properties(xml, row);
                     fill(row, column, skipped);
                 }
-                "tc" => {
-                    let cell = self.cell(xml, *column);
-                    *column += cell.cell.column_span as usize;
-                    row.cells.push(cell);
-                }
+                "tc" => self.push_cell(xml, row, column),
                 "sdt" | "sdtContent" | "customXml" if element.ns == Ns::Word => {
                     if self.too_deep() {
+                        let inside = xml.level();
+                        while let Some(element) = xml.descendant(inside) {
+                            if element.is("tc") {
+                                self.push_cell(xml, row, column);
+                            }
+                        }
                         continue;
                     }
                     self.depth += 1;
@@ -143,6 +155,12 @@ impl Reader<'_> {
                 _ => self.unknown(element.shown()),
             }
         }
+    }
+
+    fn push_cell(&mut self, xml: &mut Xml<'_>, row: &mut GridRow, column: &mut usize) {
+        let cell = self.cell(xml, *column);
+        *column += cell.cell.column_span as usize;
+        row.cells.push(cell);
     }
 
     /// Reads `w:trPr`. Gives the grid columns left out before the first cell.
@@ -170,12 +188,17 @@ impl Reader<'_> {
         let mut aligns = Vec::new();
         let level = xml.level();
         let too_deep = self.too_deep();
+        let mut has_properties = false;
         self.depth += 1;
         loop {
             let next = if too_deep { xml.descendant(level) } else { xml.child(level) };
             let Some(element) = next else { break };
             match element.local() {
-                "tcPr" if element.ns == Ns::Word => self.cell_properties(xml, &mut found),
+                // Read flat, later ones belong to the cells of tables inside this one.
+                "tcPr" if element.ns == Ns::Word && !(too_deep && has_properties) => {
+                    has_properties = true;
+                    self.cell_properties(xml, &mut found);
+                }
                 "p" if element.ns == Ns::Word => {
                     let paragraph = self.paragraph(xml);
                     aligns.extend(aligned(&paragraph));
