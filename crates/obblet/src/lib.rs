@@ -77,6 +77,7 @@
 //! conversion has to say.
 
 pub mod document;
+mod embedded;
 pub mod findings;
 mod format;
 pub mod formats;

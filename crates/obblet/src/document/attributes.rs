@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 /// assert_eq!(attributes.id(), Some("tide-table"));
 /// assert!(attributes.classes().is_empty());
 /// ```
-#[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Default, Serialize, Deserialize)]
 #[serde(transparent)]
 pub struct Attributes(Option<Box<AttributeSet>>);
 
@@ -135,6 +135,17 @@ impl Attributes {
         pairs.iter().find(|(key, _)| key == name).map(|(_, value)| value.as_str())
     }
 
+    /// Takes a named pair out.
+    pub fn take_pair(&mut self, name: &str) -> Option<CompactString> {
+        let pairs = &mut self.0.as_deref_mut()?.pairs;
+        let at = pairs.iter().position(|(key, _)| key == name)?;
+        let (_, value) = pairs.remove(at);
+        if self.is_empty() {
+            self.0 = None;
+        }
+        Some(value)
+    }
+
     /// The named style.
     #[must_use]
     pub fn style(&self) -> Option<&str> {
@@ -151,6 +162,16 @@ impl Attributes {
     #[must_use]
     pub fn looks(&self) -> Option<&Looks> {
         self.get()?.looks.as_deref()
+    }
+}
+
+/// No set and an empty set say the same.
+impl PartialEq for Attributes {
+    fn eq(&self, other: &Self) -> bool {
+        match (self.get(), other.get()) {
+            (Some(one), Some(two)) => one == two,
+            _ => self.is_empty() && other.is_empty(),
+        }
     }
 }
 

@@ -64,6 +64,14 @@ pub enum Code {
     PictureMissing,
     RelationMissing,
     XmlBroken,
+    // Writing Markdown.
+    EndnoteAsFootnote,
+    ListSpacingChanged,
+    ListsJoined,
+    MarkupAmbiguous,
+    NumberAsText,
+    NumberFormChanged,
+    WhiteSpaceChanged,
     // HTML.
     AddressBroken,
     AddressUnsafe,
@@ -212,6 +220,48 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "the package has no relationship {}; the link was dropped, its text kept",
     ),
     (Code::XmlBroken, "xml-broken", Lost, "the XML breaks off; what follows was not read: {}"),
+    (
+        Code::EndnoteAsFootnote,
+        "endnote-as-footnote",
+        Changed,
+        "the output has one kind of note; an endnote became a footnote",
+    ),
+    (
+        Code::ListSpacingChanged,
+        "list-spacing-changed",
+        Changed,
+        "the list's items stand closer or wider than they did: the output cannot say it otherwise",
+    ),
+    (
+        Code::ListsJoined,
+        "lists-joined",
+        Changed,
+        "two {} lists that followed each other became one",
+    ),
+    (
+        Code::MarkupAmbiguous,
+        "markup-ambiguous",
+        Changed,
+        "marks that would run into each other were written as HTML",
+    ),
+    (
+        Code::NumberAsText,
+        "number-as-text",
+        Changed,
+        "the number of a heading became a part of its words: {}",
+    ),
+    (
+        Code::NumberFormChanged,
+        "number-form-changed",
+        Changed,
+        "list numbers of the form “{}” are written in another form",
+    ),
+    (
+        Code::WhiteSpaceChanged,
+        "white-space-changed",
+        Changed,
+        "white space that the output cannot say was taken out of {}",
+    ),
     (
         Code::AddressBroken,
         "address-broken",

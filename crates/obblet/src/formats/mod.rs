@@ -1,5 +1,6 @@
 //! The formats, a folder each, and what all readers and writers share.
 
+pub(crate) mod depth;
 pub mod html;
 pub mod markdown;
 pub mod text_source;

@@ -24,7 +24,7 @@ mod sanitise;
 mod write;
 
 pub use ids::id_of_words;
-pub(crate) use write::is_language_tag;
 pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
 };
+pub(crate) use write::{element_of, is_language_tag};

@@ -29,9 +29,15 @@
 //! The exact spelling: which bullet mark a list had is kept, how far its text was indented is
 //! not. Two backslash or two-space line breaks are the same break.
 
+mod containers;
 mod read;
+mod write;
 
 pub use read::read;
+pub use write::{
+    BulletMark, EmphasisMark, FenceMark, HeadingForm, LinkForm, MarkdownWriteOptions, TableForm,
+    sayable_form, write,
+};
 
 /// One thing a dialect can say beyond CommonMark.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -57,7 +57,7 @@ impl Writer<'_> {
             return;
         }
         let close = self.open_revision(attributes);
-        match element(formatted.format) {
+        match element_of(formatted.format) {
             Some(name) => {
                 self.out.push('<');
                 self.out.push_str(name);
@@ -271,7 +271,8 @@ impl Writer<'_> {
     }
 }
 
-fn element(format: Formatting) -> Option<&'static str> {
+/// The element of a format, where HTML has one.
+pub(crate) fn element_of(format: Formatting) -> Option<&'static str> {
     Some(match format {
         Formatting::Plain | Formatting::SmallCapitals => return None,
         Formatting::Emphasis => "em",

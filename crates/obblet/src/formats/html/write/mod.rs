@@ -7,16 +7,17 @@ mod notes;
 mod tables;
 
 pub(crate) use attributes::is_language_tag;
+pub(crate) use inlines::element_of;
 
 use super::escape;
 use super::ids::Ids;
 use super::sanitise::sanitise;
 use crate::document::{
-    Block, BlockKind, CompactString, Document, Inline, NESTING_LIMIT, Node, NoteId, Place, Visit,
-    walk,
+    Block, BlockKind, CompactString, Document, Inline, Node, NoteId, Place, Visit, walk,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
+use crate::formats::depth::refuse_too_deep;
 use crate::page::words::Words;
 use std::collections::{HashMap, HashSet};
 
@@ -133,26 +134,6 @@ pub fn write_body(
         body.ids = clean.ids;
     }
     Ok((body, findings))
-}
-
-/// The writer uses plain recursion, so what it writes must have a bounded depth.
-fn refuse_too_deep(document: &Document) -> Result<(), WriteError> {
-    // Lists, tables and notes add steps of their own to each level of blocks.
-    const MOST: usize = NESTING_LIMIT * 6;
-    let notes = document.notes.iter().map(|note| note.content.as_slice());
-    for blocks in std::iter::once(document.blocks.as_slice()).chain(notes) {
-        let mut depth = 0_usize;
-        for visit in walk(blocks) {
-            match visit {
-                Visit::Enter(_) => depth += 1,
-                Visit::Leave(_) => depth -= 1,
-            }
-            if depth > MOST {
-                return Err(WriteError::TooDeep { limit: MOST });
-            }
-        }
-    }
-    Ok(())
 }
 
 /// The state of writing one document.

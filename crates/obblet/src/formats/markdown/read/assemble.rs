@@ -11,15 +11,13 @@ use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Cell, CellAlign, CheckState,
-    CodeBlock, Column, DescriptionItem, Group, GroupRole, HeaderScope, Heading, Inline, List,
-    ListItem, ListKind, ListSpacing, Note, NoteKind, Numbering, Place, Row, RowGroup, RowGroupKind,
-    Table,
+    CodeBlock, Column, DescriptionItem, Foreign, HeaderScope, Heading, Inline, List, ListItem,
+    ListKind, ListSpacing, Note, NoteKind, Numbering, Place, Row, RowGroup, RowGroupKind, Table,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
 use crate::math::Formula;
 use std::borrow::Cow;
-use std::ops::Range;
 
 /// What a text is once all its leaves are read.
 pub(super) struct Assembled {
@@ -51,10 +49,10 @@ pub(super) fn assemble(
     Assembled { blocks, notes: assembler.finished_notes(&structure.notes.all) }
 }
 
-struct Assembler<'s, 'd> {
-    source: &'s str,
+pub(super) struct Assembler<'s, 'd> {
+    pub(super) source: &'s str,
     tree: &'s Tree,
-    inlines: InlineReader<'d>,
+    pub(super) inlines: InlineReader<'d>,
     scratch: Scratch,
     /// How many empty cells may still be added to short rows.
     filler_cells: usize,
@@ -66,7 +64,7 @@ struct Assembler<'s, 'd> {
 
 impl<'s> Assembler<'s, '_> {
     /// Recursion is bounded: the block pass nests containers to the document's limit.
-    fn blocks(&mut self, children: &[NodeId]) -> Vec<Block> {
+    pub(super) fn blocks(&mut self, children: &[NodeId]) -> Vec<Block> {
         let mut blocks: Vec<Block> = Vec::with_capacity(children.len());
         for &child in children {
             let Some(node) = self.tree.nodes.get(child) else { continue };
@@ -158,33 +156,6 @@ impl<'s> Assembler<'s, '_> {
         BlockKind::Quotation(self.blocks(&node.children))
     }
 
-    /// Blocks between fences of colons: an admonition by its name, else a group whose class is
-    /// the name. `::: name Title {attributes}`
-    fn container(
-        &mut self,
-        node: &Node,
-        info: Range<usize>,
-        attributes: &mut Attributes,
-    ) -> BlockKind {
-        let text = self.source.get(info).unwrap_or_default();
-        let text = text.trim().trim_end_matches(':').trim_end();
-        let (words, found) = trailing_attributes(text).unwrap_or((text, Attributes::NONE));
-        *attributes = found;
-        let (name, title) = words.split_once(char::is_whitespace).unwrap_or((words, ""));
-        let content = self.blocks(&node.children);
-        if let Some(kind) = admonition_kind(name) {
-            let title = self.inlines.read(LeafText::plain(title));
-            let title = (!title.is_empty()).then_some(title);
-            return BlockKind::Admonition(Box::new(Admonition { kind, title, content }));
-        }
-        let classes = words.split_whitespace().map(Into::into);
-        if !words.is_empty() {
-            attributes.edit().classes.splice(0..0, classes);
-        }
-        let role = if name == "aside" { GroupRole::Aside } else { GroupRole::Plain };
-        BlockKind::Group(Box::new(Group { role, content }))
-    }
-
     /// Terms, each with the descriptions that follow it.
     fn descriptions(&mut self, node: &Node) -> Vec<DescriptionItem> {
         let mut items: Vec<DescriptionItem> = Vec::new();
@@ -258,18 +229,27 @@ impl<'s> Assembler<'s, '_> {
         let Some((info, lines)) = self.lines(node).split_first() else {
             return BlockKind::Code(Box::default());
         };
-        let info = info.text(self.source).trim();
+        let info = info.text(self.source).trim_matches([' ', '\t']);
+        let class_first = info.starts_with("{.");
         let with_attributes = self.inlines.switches.has(Switch::Attributes);
         let found = with_attributes.then(|| trailing_attributes(info)).flatten();
         let (info, found) = found.unwrap_or((info, Attributes::NONE));
         *attributes = found;
+        if info.is_empty()
+            && let Some(format) = attributes.take_pair("raw")
+        {
+            let markup = self.verbatim(lines);
+            return BlockKind::Foreign(Box::new(Foreign { format, markup }));
+        }
         let mut info = unescape(info);
         // In `{.python}` alone, the first class is the language.
-        if info.is_empty() && !attributes.classes().is_empty() {
+        if info.is_empty() && class_first && !attributes.classes().is_empty() {
             info = attributes.edit().classes.remove(0).into();
         }
-        let (language, details) = match info.split_once(|c: char| c.is_whitespace()) {
-            Some((language, details)) => (language, Some(details.trim().into())),
+        let (language, details) = match info.split_once([' ', '\t']) {
+            Some((language, details)) => {
+                (language, Some(details.trim_start_matches([' ', '\t']).into()))
+            }
             None => (info.as_str(), None),
         };
         let text = self.verbatim(lines);
@@ -404,12 +384,20 @@ fn lone_formula(mut content: Vec<Inline>) -> BlockKind {
 }
 
 /// `[!NOTE]` and the like, alone in their line.
-fn alert_kind(line: &str) -> Option<AdmonitionKind> {
+pub(super) fn alert_kind(line: &str) -> Option<AdmonitionKind> {
     let name = line.trim().strip_prefix("[!")?.strip_suffix(']')?;
-    admonition_kind(&name.to_lowercase())
+    common_admonition(&name.to_lowercase())
 }
 
-fn admonition_kind(name: &str) -> Option<AdmonitionKind> {
+/// The kind of admonition a container's name stands for; `admonition` with `kind=word` is any.
+pub(super) fn admonition_kind(name: &str, attributes: &mut Attributes) -> Option<AdmonitionKind> {
+    if name != "admonition" {
+        return common_admonition(name);
+    }
+    Some(AdmonitionKind::Other(attributes.take_pair("kind")?))
+}
+
+fn common_admonition(name: &str) -> Option<AdmonitionKind> {
     Some(match name {
         "note" => AdmonitionKind::Note,
         "tip" => AdmonitionKind::Tip,

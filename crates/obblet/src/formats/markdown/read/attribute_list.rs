@@ -1,6 +1,8 @@
 //! Attributes in braces: `{#id .class key=value key="value"}`.
 
-use crate::document::{AttributeSet, Attributes};
+use super::entities::resolve_references;
+use crate::document::{AttributeSet, Attributes, Direction};
+use std::borrow::Cow;
 
 /// The attributes at `at`, where there must be `{`. Gives them and the position behind.
 pub(super) fn attribute_list(text: &str, at: usize) -> Option<(Attributes, usize)> {
@@ -40,18 +42,27 @@ fn pair<'t>(text: &'t str, set: &mut AttributeSet) -> Option<&'t str> {
         return None;
     }
     let value = behind.strip_prefix('=')?;
+    // In quotes, a quotation mark is a character reference.
     let (value, behind) = match value.strip_prefix('"') {
-        Some(quoted) => quoted.split_once('"')?,
-        None => word(value)?,
+        Some(quoted) => {
+            let (value, behind) = quoted.split_once('"')?;
+            (Cow::Owned(resolve_references(value)), behind)
+        }
+        None => {
+            let (value, behind) = word(value)?;
+            (Cow::Borrowed(value), behind)
+        }
     };
     match key {
-        "id" => set.id = Some(value.into()),
+        "id" => set.id = Some(value.as_ref().into()),
+        "dir" if value == "ltr" => set.direction = Some(Direction::LeftToRight),
+        "dir" if value == "rtl" => set.direction = Some(Direction::RightToLeft),
         "class" => set.classes.extend(value.split_whitespace().map(Into::into)),
-        "lang" => set.language = Some(value.into()),
+        "lang" => set.language = Some(value.as_ref().into()),
         "audience" | "audiences" => {
             set.audiences.extend(value.split([',', ' ']).filter(|a| !a.is_empty()).map(Into::into));
         }
-        _ => set.pairs.push((key.into(), value.into())),
+        _ => set.pairs.push((key.into(), value.as_ref().into())),
     }
     Some(behind)
 }
@@ -59,7 +70,7 @@ fn pair<'t>(text: &'t str, set: &mut AttributeSet) -> Option<&'t str> {
 /// The attributes at the end of a heading or of what stands behind a fence, and the text before
 /// them.
 pub(super) fn trailing_attributes(text: &str) -> Option<(&str, Attributes)> {
-    let trimmed = text.trim_end();
+    let trimmed = text.trim_end_matches([' ', '\t']);
     if !trimmed.ends_with('}') {
         return None;
     }
@@ -67,7 +78,8 @@ pub(super) fn trailing_attributes(text: &str) -> Option<(&str, Attributes)> {
     let (attributes, end) = attribute_list(trimmed, open)?;
     let before = trimmed.get(..open)?;
     let stands_apart = before.is_empty() || before.ends_with([' ', '\t']);
-    (end == trimmed.len() && stands_apart).then(|| (before.trim_end(), attributes))
+    (end == trimmed.len() && stands_apart)
+        .then(|| (before.trim_end_matches([' ', '\t']), attributes))
 }
 
 #[cfg(test)]

@@ -2,8 +2,8 @@
 
 use super::blocks::{Begun, BlockPass, take_marker};
 use super::cursor::Cursor;
-use super::starts;
-use super::tree::{NodeId, NodeKind};
+use super::starts::{self, HtmlEnd};
+use super::tree::NodeKind;
 use crate::document::Place;
 use crate::findings::Code;
 use crate::formats::markdown::Switch;
@@ -51,12 +51,24 @@ impl<'s> BlockPass<'s, '_> {
         Begun::Whole
     }
 
-    /// Whether another container stands open inside the block at this depth.
-    pub(super) fn holds_container(&self, depth: usize) -> bool {
-        let is_container = |&id: &NodeId| {
-            self.tree.nodes.get(id).is_some_and(|n| matches!(n.kind, NodeKind::Container { .. }))
-        };
-        self.open.iter().skip(depth + 1).any(is_container)
+    /// Whether a closing fence with this indent closes the container at this depth: nothing open
+    /// inside it goes on with the line and takes it as its own.
+    pub(super) fn ends_here(&self, depth: usize, indent: usize) -> bool {
+        for &id in self.open.iter().skip(depth + 1) {
+            match self.tree.nodes.get(id).map(|node| &node.kind) {
+                Some(NodeKind::List(_) | NodeKind::DescriptionList) => {}
+                Some(
+                    NodeKind::Item { content_column } | NodeKind::Description { content_column },
+                ) if indent >= *content_column => {}
+                Some(
+                    NodeKind::Container { .. }
+                    | NodeKind::FencedCode { .. }
+                    | NodeKind::Html(HtmlEnd::Holds(_)),
+                ) => return false,
+                _ => return true,
+            }
+        }
+        true
     }
 
     /// `: ` below a term, below a blank line behind it, or below another description.

@@ -187,8 +187,7 @@ impl<'s> BlockPass<'s, '_> {
                 let is_end = cursor.indent() < 4
                     && starts::container_fence(cursor.rest())
                         .is_some_and(|(_, info)| info.is_empty());
-                // A closing fence closes the innermost container.
-                if is_end && !self.holds_container(depth) {
+                if is_end && self.ends_here(depth, cursor.indent()) {
                     self.close_down_to(depth + 1);
                     if let NodeKind::Container { closed, .. } = self.last_kind_mut() {
                         *closed = true;
@@ -364,7 +363,10 @@ impl<'s> BlockPass<'s, '_> {
             self.close_last(self.line.number - 2, header.start as usize - 1);
             self.add_child(NodeKind::Table(columns), header.start as usize);
             let first = self.tree.lines.len() - 1;
-            self.last_mut().lines = first..first + 1;
+            let first_line = self.line.number - 1;
+            let table = self.last_mut();
+            table.lines = first..first + 1;
+            table.first_line = first_line;
         }
         true
     }

@@ -59,6 +59,21 @@ pub(super) fn unescape(text: &str) -> String {
     out
 }
 
+/// Resolves character references only, as in quoted values of attributes.
+pub(super) fn resolve_references(text: &str) -> String {
+    let mut out = String::with_capacity(text.len());
+    let mut left = text;
+    while let Some(at) = memchr::memchr(b'&', left.as_bytes()) {
+        out.push_str(left.get(..at).unwrap_or_default());
+        left = left.get(at..).unwrap_or_default();
+        let (length, characters) = character_reference(left).unwrap_or((1, [Some('&'), None]));
+        out.extend(characters.into_iter().flatten());
+        left = left.get(length..).unwrap_or_default();
+    }
+    out.push_str(left);
+    out
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -1,7 +1,9 @@
 //! Front matter: metadata between two fences at the very start of a file, `---` for YAML and `+++`
 //! for TOML.
 
-use crate::document::{FrontMatter, FrontMatterNotation, Metadata, Person, Place, Value};
+use crate::document::{
+    Direction, FrontMatter, FrontMatterNotation, Metadata, Person, Place, Value,
+};
 use crate::findings::{Code, Findings};
 use saphyr::{LoadableYamlNode, Scalar, ScanError, Yaml};
 
@@ -57,6 +59,17 @@ fn fences(source: &str) -> Option<(FrontMatterNotation, usize, usize, usize)> {
         offset += line.len();
     }
     None
+}
+
+/// The metadata that front matter says; `None` when it is broken.
+pub(in crate::formats::markdown) fn metadata_of(front_matter: &FrontMatter) -> Option<Metadata> {
+    let values = match front_matter.notation {
+        FrontMatterNotation::Yaml => yaml_values(&front_matter.text),
+        FrontMatterNotation::Toml => toml_values(&front_matter.text),
+    };
+    let mut metadata = Metadata::default();
+    values.ok()?.into_iter().for_each(|(key, value)| set_field(&mut metadata, key, value));
+    Some(metadata)
 }
 
 struct Broken {
@@ -146,6 +159,14 @@ fn set_field(metadata: &mut Metadata, key: String, value: Value) {
         }
         ("keywords", Value::List(_)) => metadata.keywords.extend(texts(&value).map(Into::into)),
         ("language" | "lang", Value::Text(tag)) => metadata.language = Some(tag.into()),
+        ("direction", Value::Text(way)) if way == "ltr" => {
+            metadata.direction = Some(Direction::LeftToRight);
+        }
+        ("direction", Value::Text(way)) if way == "rtl" => {
+            metadata.direction = Some(Direction::RightToLeft);
+        }
+        ("created", Value::Text(date)) => metadata.created = Some(date.into()),
+        ("modified", Value::Text(date)) => metadata.modified = Some(date.into()),
         ("date", Value::Text(date)) => metadata.date = Some(date.into()),
         _ => metadata.extra.push((key.into(), value)),
     }

@@ -219,13 +219,27 @@ pub(super) fn with_harmless_tags(markup: &str) -> String {
     out.push_str(parts.next().unwrap_or_default());
     for part in parts {
         let name = leading_name(part.strip_prefix('/').unwrap_or(part).as_bytes());
-        let is_disallowed = name.is_some_and(|name| {
-            DISALLOWED.iter().any(|tag| name.eq_ignore_ascii_case(tag.as_bytes()))
-        });
-        out.push_str(if is_disallowed { "&lt;" } else { "<" });
+        out.push_str(if is_disallowed(name) { "&lt;" } else { "<" });
         out.push_str(part);
     }
     out
+}
+
+/// The markup that [`with_harmless_tags`] makes this one of.
+pub(super) fn without_harmless_tags(markup: &str) -> String {
+    let mut out = String::with_capacity(markup.len());
+    let mut parts = markup.split("&lt;");
+    out.push_str(parts.next().unwrap_or_default());
+    for part in parts {
+        let name = leading_name(part.strip_prefix('/').unwrap_or(part).as_bytes());
+        out.push_str(if is_disallowed(name) { "<" } else { "&lt;" });
+        out.push_str(part);
+    }
+    out
+}
+
+fn is_disallowed(name: Option<&[u8]>) -> bool {
+    name.is_some_and(|name| DISALLOWED.iter().any(|tag| name.eq_ignore_ascii_case(tag.as_bytes())))
 }
 
 #[cfg(test)]

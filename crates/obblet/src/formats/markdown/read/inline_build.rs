@@ -5,8 +5,8 @@ use super::delimiters::Mark;
 use super::inlines::{InlineReader, LinkTarget, Piece, TargetKind};
 use super::text::LeafText;
 use crate::document::{
-    Attributes, Block, BlockKind, Formatted, Formatting, Inline, Link, NESTING_LIMIT, NoteId,
-    Picture, PictureSource, Place,
+    Anchor, Attributes, Block, BlockKind, Formatted, Formatting, Inline, Link, NESTING_LIMIT,
+    NoteId, Picture, PictureSource, Place,
 };
 use crate::findings::Code;
 
@@ -124,7 +124,14 @@ fn marked(mark: Mark, content: Vec<Inline>) -> Inline {
     Inline::Formatted(Box::new(Formatted { format, attributes: Attributes::NONE, content }))
 }
 
+/// Text with attributes; without text, and with nothing but an id, an anchor.
 fn span(target: LinkTarget, content: Vec<Inline>) -> Inline {
+    if content.is_empty()
+        && let Some(id) = target.attributes.id()
+        && target.attributes == Attributes::with_id(id)
+    {
+        return Inline::Anchor(Box::new(Anchor { id: id.into() }));
+    }
     let (format, attributes) = (Formatting::Plain, target.attributes);
     Inline::Formatted(Box::new(Formatted { format, attributes, content }))
 }
@@ -134,14 +141,22 @@ fn link(target: LinkTarget, content: Vec<Inline>) -> Inline {
     Inline::Link(Box::new(Link { address, title, content, attributes }))
 }
 
-fn picture(target: LinkTarget, alternative: Vec<Inline>) -> Inline {
+fn picture(mut target: LinkTarget, alternative: Vec<Inline>) -> Inline {
+    let mut size = |name| {
+        let value = target.attributes.pair(name)?;
+        let pixels =
+            value.parse().ok().filter(|pixels: &f32| pixels.is_finite() && *pixels > 0.0)?;
+        target.attributes.take_pair(name);
+        Some(pixels)
+    };
+    let (width, height) = (size("width"), size("height"));
     Inline::Picture(Box::new(Picture {
         source: PictureSource::Address(target.address),
         alternative,
         decorative: false,
         title: target.title,
-        width: None,
-        height: None,
+        width,
+        height,
         attributes: target.attributes,
     }))
 }

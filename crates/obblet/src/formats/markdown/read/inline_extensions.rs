@@ -52,7 +52,9 @@ impl InlineReader<'_> {
         let Some(length) = tail.iter().position(|byte| b"[]\n".contains(byte)) else {
             return false;
         };
-        if length == 0 || tail.get(length..length + 2) != Some(b"]]") {
+        // `[[words]](address)` is a link whose text has brackets.
+        let is_text = matches!(tail.get(length + 2), Some(b'(' | b'[' | b'{'));
+        if length == 0 || is_text || tail.get(length..length + 2) != Some(b"]]") {
             return false;
         }
         let inside = scan.text.get(start..start + length).unwrap_or_default();

@@ -292,10 +292,14 @@ impl<'d> InlineReader<'d> {
             && content.ends_with(' ')
             && content.bytes().any(|byte| byte != b' ');
         let content = if padded { &content[1..content.len() - 1] } else { &content };
-        let (attributes, behind) = self.attributes(scan, end + length);
+        let (mut attributes, behind) = self.attributes(scan, end + length);
+        scan.at = behind;
+        if let Some(format) = attributes.take_pair("raw") {
+            let foreign = Foreign { format, markup: content.into() };
+            return self.pieces.push(Piece::Leaf(Inline::Foreign(Box::new(foreign))));
+        }
         let code = InlineCode { text: content.into(), attributes };
         self.pieces.push(Piece::Leaf(Inline::Code(Box::new(code))));
-        scan.at = behind;
     }
 
     fn delimiter_run(&mut self, scan: &mut Scan<'_>, byte: u8) {

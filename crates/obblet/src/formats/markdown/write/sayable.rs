@@ -1,0 +1,809 @@
+//! The document as the dialect can say it. What the dialect has no words for becomes HTML, where
+//! that is allowed, or else the nearest form with a finding. The result is exactly what the reader
+//! makes of the written text.
+
+use super::MarkdownWriteOptions;
+use super::abbreviations::abbreviations;
+use super::attributes::fits_braces;
+use super::blocks::has_break;
+use super::sayable_inlines::{Flow, between_dollars, html};
+use super::spacing::{can_be_loose, can_be_tight};
+use crate::document::{
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, CompactString,
+    ContentsList, DescriptionItem, Document, Figure, Foreign, Formatted, Formatting, Group,
+    GroupRole, Heading, Inline, LineBreak, List, ListItem, ListKind, ListSpacing, Note,
+    NumberDelimiter, Numbering, NumeralStyle, Place,
+};
+use crate::embedded;
+use crate::findings::{Code, Findings};
+use crate::formats::markdown::read::grammar::{self, HtmlLines};
+use crate::formats::markdown::{BulletMark, Switch};
+use crate::math::Formula;
+use crate::page::words::Words;
+use std::collections::HashSet;
+
+/// The state of making a document sayable.
+pub(super) struct Sayable<'d> {
+    pub(super) document: &'d Document,
+    pub(super) options: &'d MarkdownWriteOptions,
+    pub(super) findings: Findings,
+    /// The place of the block at hand, for findings about what is in it.
+    pub(super) place: Place,
+    pub(super) flow: Flow,
+    pub(super) in_link: bool,
+    /// Abbreviations that stand for the same wherever their letters stand.
+    pub(super) abbreviations: HashSet<String>,
+    /// Inside items, notes and descriptions, where lines of nothing but spaces lose them.
+    indented: usize,
+    words: &'static Words,
+}
+
+/// The document as this dialect can say it, and the abbreviations that it defines.
+pub(super) fn sayable(
+    document: &Document,
+    options: &MarkdownWriteOptions,
+) -> (Document, Vec<(String, String)>, Findings) {
+    let definitions = abbreviations(document, options);
+    let mut maker = Sayable {
+        document,
+        options,
+        findings: Findings::new(),
+        place: Place::default(),
+        flow: Flow::Lines,
+        in_link: false,
+        abbreviations: definitions.iter().map(|(short, _)| short.clone()).collect(),
+        indented: 0,
+        words: Words::of_language(document.metadata.language.as_deref()),
+    };
+    let mut blocks = maker.blocks(&document.blocks);
+    maker.indented += 1;
+    let notes: Vec<Note> = maker.notes(&mut blocks);
+    if !document.comments.is_empty() {
+        maker.not_carried("the text of review comments");
+    }
+    let said = Document {
+        metadata: document.metadata.clone(),
+        blocks,
+        notes,
+        bibliography: Vec::new(),
+        ..Document::default()
+    };
+    (said, definitions, maker.findings)
+}
+
+impl Sayable<'_> {
+    pub(super) fn has(&self, switch: Switch) -> bool {
+        self.options.switches.has(switch)
+    }
+
+    /// Raw HTML as the dialect's reader gives it.
+    pub(super) fn as_read(&mut self, markup: &str) -> String {
+        let read = grammar::read_html(markup, self.options.switches);
+        if read != markup {
+            self.findings.count(Code::HtmlRepaired, "a disallowed tag", Some(self.place));
+        }
+        read.into_owned()
+    }
+
+    pub(super) fn not_carried(&mut self, subject: &str) {
+        self.findings.count(Code::NodeNotCarried, subject, Some(self.place));
+    }
+
+    /// Says which attributes no tag carries.
+    pub(super) fn report_lost_attributes(&mut self, attributes: &Attributes) {
+        let Some(set) = attributes.get() else { return };
+        for (name, _) in set.pairs.iter().filter(|(name, _)| name != "title") {
+            self.findings.count(Code::AttributeDropped, name, Some(self.place));
+        }
+        if !set.audiences.is_empty() {
+            self.findings.count(Code::AttributeDropped, "audience", Some(self.place));
+        }
+    }
+
+    pub(super) fn blocks(&mut self, blocks: &[Block]) -> Vec<Block> {
+        let mut out = Vec::with_capacity(blocks.len());
+        for block in blocks {
+            self.place = block.place;
+            self.push_block(block, &mut out);
+        }
+        self.part_neighbours(&mut out);
+        out
+    }
+
+    /// Two lists of one mark, or two description lists, would run together.
+    fn part_neighbours(&mut self, blocks: &mut Vec<Block>) {
+        let mut parted: Vec<Block> = Vec::with_capacity(blocks.len());
+        for mut block in blocks.drain(..) {
+            match (parted.last_mut().map(|last| &mut last.kind), &mut block.kind) {
+                (Some(BlockKind::List(before)), BlockKind::List(list)) => {
+                    if let Some(form) = other_mark(&before.kind, &mut list.kind) {
+                        self.findings.count(Code::NumberFormChanged, form, Some(block.place));
+                    }
+                }
+                (Some(BlockKind::DescriptionList(before)), BlockKind::DescriptionList(items)) => {
+                    self.findings.count(Code::ListsJoined, "description", Some(block.place));
+                    before.append(items);
+                    continue;
+                }
+                _ => {}
+            }
+            parted.push(block);
+        }
+        *blocks = parted;
+    }
+
+    fn push_block(&mut self, block: &Block, out: &mut Vec<Block>) {
+        if block.attributes.revision().is_some() {
+            self.not_carried("a tracked change of a whole block");
+        }
+        let attributes = without_unsayable(&block.attributes);
+        match &block.kind {
+            BlockKind::Paragraph(content) => {
+                let content = self.leaf(content, Flow::Lines);
+                if content.is_empty() {
+                    if let Some(id) = attributes.id() {
+                        let anchor =
+                            [Inline::Anchor(Box::new(crate::document::Anchor { id: id.into() }))];
+                        let content = self.leaf(&anchor, Flow::Lines);
+                        self.push_carried(
+                            BlockKind::Paragraph(content),
+                            Attributes::NONE,
+                            block,
+                            out,
+                        );
+                    }
+                    return;
+                }
+                // A tag alone in the first line begins an HTML block, not a paragraph.
+                if let [Inline::Foreign(foreign)] = content.as_slice()
+                    && foreign.format == "html"
+                {
+                    return self.push_foreign_block(foreign, block, out);
+                }
+                self.push_carried(lone_formula(content), attributes, block, out);
+            }
+            BlockKind::Heading(heading) => self.push_heading(heading, attributes, block, out),
+            BlockKind::List(list) => self.push_list(list, attributes, block, out),
+            BlockKind::DescriptionList(items) => {
+                self.push_descriptions(items, attributes, block, out);
+            }
+            BlockKind::Quotation(content) => {
+                let content = self.blocks(content);
+                self.push_carried(BlockKind::Quotation(content), attributes, block, out);
+            }
+            BlockKind::Code(code) => self.push_code_block(code, attributes, block, out),
+            BlockKind::Verse(lines) => self.push_verse(lines, attributes, block, out),
+            BlockKind::Table(table) => self.push_table(table, attributes, block, out),
+            BlockKind::Figure(figure) => self.push_figure(figure, attributes, block, out),
+            BlockKind::Formula(formula) => self.push_formula_block(formula, attributes, block, out),
+            BlockKind::Admonition(admonition) => {
+                self.push_admonition(admonition, attributes, block, out);
+            }
+            BlockKind::Group(group) => self.push_group(group, attributes, block, out),
+            BlockKind::ThematicBreak => {
+                self.push_carried(BlockKind::ThematicBreak, attributes, block, out);
+            }
+            BlockKind::Break(kind) => {
+                self.push_empty(BlockKind::Break(*kind), "a page break", block, out)
+            }
+            BlockKind::Contents(contents) => {
+                let ContentsList { kind, depth } = **contents;
+                let kind = BlockKind::Contents(Box::new(ContentsList { kind, depth }));
+                self.push_empty(kind, "the place of a contents list", block, out);
+            }
+            BlockKind::Bibliography => {
+                self.push_empty(
+                    BlockKind::Bibliography,
+                    "the place of the cited works",
+                    block,
+                    out,
+                );
+            }
+            BlockKind::Foreign(foreign) => self.push_foreign_block(foreign, block, out),
+            BlockKind::SourceRemark(remark) => {
+                let markup = format!("<!-- {} -->", remark.replace("--", "- -"));
+                let foreign = Foreign { format: "html".into(), markup };
+                self.push_foreign_block(&foreign, block, out);
+            }
+        }
+    }
+
+    /// A block whose attributes, if any, a container, or else a `div`, carries.
+    pub(super) fn push_carried(
+        &mut self,
+        kind: BlockKind,
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        if attributes.is_empty() || self.has(Switch::Containers) && fits_braces(&attributes) {
+            return out.push(Block { kind, attributes, place: block.place });
+        }
+        let inner = Block { kind, attributes: Attributes::NONE, place: block.place };
+        self.push_tagged_block("div", &attributes, vec![inner], block, out);
+    }
+
+    /// Blocks between the tags of an element; without tags where HTML is not allowed.
+    pub(super) fn push_tagged_block(
+        &mut self,
+        element: &str,
+        attributes: &Attributes,
+        content: Vec<Block>,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        self.report_lost_attributes(attributes);
+        if !self.options.html {
+            self.findings.count(Code::ElementUnwrapped, element, Some(block.place));
+            return out.extend(content);
+        }
+        let open = embedded::open_tag(element, attributes);
+        if open == "<div>" {
+            return out.extend(content);
+        }
+        out.push(markup(open, block.place));
+        out.extend(content);
+        out.push(markup(format!("</{element}>"), block.place));
+    }
+
+    /// A block that only a container can say, and that holds nothing.
+    fn push_empty(&mut self, kind: BlockKind, subject: &str, block: &Block, out: &mut Vec<Block>) {
+        let section = matches!(kind, BlockKind::Break(crate::document::BreakKind::Section));
+        if !self.has(Switch::Containers) || section {
+            return self.not_carried(if section { "a section break" } else { subject });
+        }
+        let attributes = without_unsayable(&block.attributes);
+        out.push(Block { kind, attributes, place: block.place });
+    }
+
+    fn push_heading(
+        &mut self,
+        heading: &Heading,
+        mut attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let mut content = Vec::new();
+        if let Some(task) = &heading.task {
+            content.push(Inline::Text(format!("{} ", task.keyword).into()));
+            self.not_carried("the state of a heading that is a task");
+        }
+        if let Some(number) = &heading.number {
+            content.push(Inline::Text(format!("{number} ").into()));
+            self.findings.count(Code::NumberAsText, number, Some(block.place));
+        }
+        if !attributes.is_empty() && !(self.has(Switch::Attributes) && fits_braces(&attributes)) {
+            if let Some(id) = attributes.id() {
+                content.push(Inline::Anchor(Box::new(crate::document::Anchor { id: id.into() })));
+            }
+            if let Some(set) = attributes.get().filter(|set| !set.classes.is_empty()) {
+                let classes = format!("class={}", set.classes.join(" "));
+                self.findings.count(Code::AttributeDropped, &classes, Some(block.place));
+            }
+            self.report_lost_attributes(&attributes);
+            attributes = Attributes::NONE;
+        }
+        content.extend(heading.content.iter().cloned());
+        if !heading.tags.is_empty() {
+            content.push(Inline::Text(format!(" {}", heading.tags.join(" ")).into()));
+            self.not_carried("that words of a heading are tags");
+        }
+        let level = heading.level.clamp(1, 6);
+        if heading.level > 6 {
+            let subject = heading.level.to_string();
+            self.findings.count(Code::HeadingLevelLowered, &subject, Some(block.place));
+        }
+        // Only the two levels that are underlined can have more than one line.
+        let several = level <= 2 && content.iter().any(has_break);
+        let flow = if several && attributes.is_empty() { Flow::Lines } else { Flow::Line };
+        let content = self.leaf(&content, flow);
+        let kind = BlockKind::Heading(Box::new(Heading { level, content, ..Heading::default() }));
+        out.push(Block { kind, attributes, place: block.place });
+    }
+
+    fn push_list(
+        &mut self,
+        list: &List,
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let kind = self.list_kind(&list.kind, block.place);
+        self.indented += 1;
+        let items: Vec<ListItem> = list.items.iter().map(|item| self.item(item)).collect();
+        self.indented -= 1;
+        self.place = block.place;
+        if items.is_empty() {
+            return;
+        }
+        let spacing = match list.spacing {
+            ListSpacing::Tight if !can_be_tight(&items, self.options) => ListSpacing::Loose,
+            ListSpacing::Loose if !can_be_loose(&items) => ListSpacing::Tight,
+            spacing => spacing,
+        };
+        if spacing != list.spacing {
+            self.findings.count(Code::ListSpacingChanged, "", Some(block.place));
+        }
+        let list = BlockKind::List(Box::new(List { kind, spacing, items }));
+        self.push_carried(list, attributes, block, out);
+    }
+
+    fn list_kind(&mut self, kind: &ListKind, place: Place) -> ListKind {
+        let numbering = match kind {
+            ListKind::Numbered(numbering) => numbering,
+            ListKind::Bulleted(kept) => {
+                let kept = kept.filter(|mark| "-+*".contains(*mark));
+                return ListKind::Bulleted(Some(match self.options.bullet {
+                    BulletMark::Kept => kept.unwrap_or('-'),
+                    BulletMark::Hyphen => '-',
+                    BulletMark::Asterisk => '*',
+                    BulletMark::Plus => '+',
+                }));
+            }
+        };
+        let mut sayable = Numbering { start: numbering.start, ..Numbering::default() };
+        let carries = self.has(Switch::Containers);
+        let is_marker =
+            matches!(numbering.delimiter, NumberDelimiter::Period | NumberDelimiter::Parenthesis);
+        if carries || is_marker {
+            sayable.delimiter = numbering.delimiter;
+        }
+        if carries {
+            sayable.style = numbering.style;
+        }
+        let form = numbering.pattern.clone().or_else(|| {
+            let changed =
+                sayable.style != numbering.style || sayable.delimiter != numbering.delimiter;
+            changed.then(|| number_form(numbering))
+        });
+        if let Some(form) = form {
+            self.findings.count(Code::NumberFormChanged, &form, Some(place));
+        }
+        if !(0..=999_999_999).contains(&sayable.start) {
+            let form = sayable.start.to_string();
+            self.findings.count(Code::NumberFormChanged, &form, Some(place));
+            sayable.start = 1;
+        }
+        ListKind::Numbered(sayable)
+    }
+
+    fn item(&mut self, item: &ListItem) -> ListItem {
+        self.place = item.place;
+        if item.number.is_some() {
+            self.not_carried("a number of its own inside a list");
+        }
+        if !without_unsayable(&item.attributes).is_empty() {
+            self.not_carried("attributes of a list item");
+        }
+        let content = self.blocks(&item.content);
+        let is_text = matches!(content.first(), Some(block)
+            if matches!(block.kind, BlockKind::Paragraph(_)) && block.attributes.is_empty());
+        let mut check = item.check;
+        if check == Some(crate::document::CheckState::Partial) {
+            self.place = item.place;
+            self.not_carried("a box that is ticked in part");
+            check = Some(crate::document::CheckState::Open);
+        }
+        if check.is_some() && !(is_text && self.has(Switch::Tasks)) {
+            self.place = item.place;
+            self.not_carried("the box of a task");
+            check = None;
+        }
+        ListItem { content, check, place: item.place, ..ListItem::default() }
+    }
+
+    fn push_descriptions(
+        &mut self,
+        items: &[DescriptionItem],
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        self.indented += 1;
+        let mut sayable: Vec<DescriptionItem> = Vec::new();
+        for item in items {
+            let terms: Vec<Vec<Inline>> = item
+                .terms
+                .iter()
+                .map(|term| self.term(term))
+                .filter(|term| !term.is_empty())
+                .collect();
+            let descriptions: Vec<Vec<Block>> =
+                item.descriptions.iter().map(|blocks| self.blocks(blocks)).collect();
+            sayable.push(DescriptionItem { terms, descriptions });
+        }
+        self.indented -= 1;
+        let complete = |item: &DescriptionItem| {
+            !item.terms.is_empty()
+                && !item.descriptions.is_empty()
+                && item.descriptions.iter().all(|blocks| !blocks.is_empty())
+        };
+        if self.has(Switch::DescriptionLists) && !sayable.is_empty() && sayable.iter().all(complete)
+        {
+            return self.push_carried(BlockKind::DescriptionList(sayable), attributes, block, out);
+        }
+        let mut tagged = Vec::new();
+        for item in sayable {
+            for term in item.terms {
+                let term = Block::new(BlockKind::Paragraph(term)).at(block.place);
+                self.push_tagged_block("dt", &Attributes::NONE, vec![term], block, &mut tagged);
+            }
+            for blocks in item.descriptions {
+                self.push_tagged_block("dd", &Attributes::NONE, blocks, block, &mut tagged);
+            }
+        }
+        self.push_tagged_block("dl", &attributes, tagged, block, out);
+    }
+
+    /// A term or a line of verse; a tag alone in it would begin an HTML block.
+    fn term(&mut self, term: &[Inline]) -> Vec<Inline> {
+        let term = self.leaf(term, Flow::Line);
+        if matches!(term.as_slice(), [Inline::Foreign(foreign)] if foreign.format == "html") {
+            self.findings.count(Code::ForeignMarkupLost, "html", Some(self.place));
+            return Vec::new();
+        }
+        term
+    }
+
+    fn push_code_block(
+        &mut self,
+        code: &CodeBlock,
+        mut attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let mut code = code.clone();
+        if !code.text.is_empty() && !code.text.ends_with('\n') {
+            code.text.push('\n');
+        }
+        code.text = self.without_lone_spaces(&code.text.replace('\r', "\n"));
+        one_line_info(&mut code);
+        if !attributes.is_empty() && !(self.has(Switch::Attributes) && fits_braces(&attributes)) {
+            self.report_lost_attributes(&attributes);
+            let id = attributes.id().map(Attributes::with_id).unwrap_or_default();
+            attributes = Attributes::NONE;
+            if !id.is_empty() {
+                let code = Block::new(BlockKind::Code(Box::new(code))).at(block.place);
+                return self.push_tagged_block("div", &id, vec![code], block, out);
+            }
+            self.findings.count(Code::AttributeDropped, "class", Some(block.place));
+        }
+        out.push(Block { kind: BlockKind::Code(Box::new(code)), attributes, place: block.place });
+    }
+
+    /// In an indented container, a line of nothing but spaces is an empty line.
+    fn without_lone_spaces(&mut self, text: &str) -> String {
+        let blank = |line: &str| line.len() > 1 && line.trim_matches([' ', '\t', '\n']).is_empty();
+        if self.indented == 0 || !text.split_inclusive('\n').any(blank) {
+            return text.to_string();
+        }
+        self.findings.count(Code::WhiteSpaceChanged, "code in a list", Some(self.place));
+        let emptied = |line: &str| if blank(line) { "\n".to_string() } else { line.to_string() };
+        text.split_inclusive('\n').map(emptied).collect()
+    }
+
+    fn push_verse(
+        &mut self,
+        lines: &[Vec<Inline>],
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let stanzas: Vec<Vec<Vec<Inline>>> = lines
+            .split(|line| line.is_empty())
+            .map(|stanza| {
+                let lines = stanza.iter().map(|line| self.term(line));
+                lines.filter(|line| !line.is_empty()).collect::<Vec<_>>()
+            })
+            .filter(|stanza| !stanza.is_empty())
+            .collect();
+        let in_braces = attributes.is_empty() || fits_braces(&attributes);
+        if self.has(Switch::Containers) && in_braces {
+            let lines = stanzas.join(&Vec::new());
+            return out.push(Block {
+                kind: BlockKind::Verse(lines),
+                attributes,
+                place: block.place,
+            });
+        }
+        self.not_carried("that lines are verse");
+        for stanza in stanzas {
+            let content = stanza.join(&Inline::Break(LineBreak::Hard));
+            out.push(Block::new(BlockKind::Paragraph(content)).at(block.place));
+        }
+    }
+
+    fn push_figure(
+        &mut self,
+        figure: &Figure,
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let content = self.blocks(&figure.content);
+        let caption = figure.caption.as_ref().map(|caption| self.caption(caption));
+        let in_braces = attributes.is_empty() || fits_braces(&attributes);
+        if self.has(Switch::Containers) && in_braces {
+            let kind = BlockKind::Figure(Box::new(Figure { content, caption }));
+            return out.push(Block { kind, attributes, place: block.place });
+        }
+        let mut inside = content;
+        if let Some(caption) = caption {
+            let content = with_label(caption);
+            self.push_tagged_block("figcaption", &Attributes::NONE, content, block, &mut inside);
+        }
+        self.push_tagged_block("figure", &attributes, inside, block, out);
+    }
+
+    pub(super) fn caption(&mut self, caption: &Caption) -> Caption {
+        Caption { label: caption.label.clone(), content: self.blocks(&caption.content) }
+    }
+
+    fn push_formula_block(
+        &mut self,
+        formula: &Formula,
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let mut formula =
+            Formula { source: formula.source.trim().into(), display: true, ..formula.clone() };
+        if !self.has(Switch::Math) {
+            self.findings.count(Code::FormulaAsSource, "TeX", Some(block.place));
+            let text = format!("{}\n", formula.source);
+            let code = CodeBlock { text, language: Some("math".into()), details: None };
+            return self.push_code_block(&code, attributes, block, out);
+        }
+        let needs_carrier =
+            !attributes.is_empty() || formula.label.is_some() || formula.number.is_some();
+        if needs_carrier && !self.has(Switch::Containers) {
+            self.not_carried("the number of a formula");
+            (formula.label, formula.number) = (None, None);
+        }
+        if !between_dollars(&formula.source, true) {
+            formula.source = self.without_lone_spaces(&formula.source);
+        }
+        self.push_carried(BlockKind::Formula(Box::new(formula)), attributes, block, out);
+    }
+
+    fn push_admonition(
+        &mut self,
+        admonition: &Admonition,
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let content = self.blocks(&admonition.content);
+        let title = admonition.title.as_ref().map(|title| self.leaf(title, Flow::Line));
+        let title = title.filter(|title| !title.is_empty());
+        let is_common = !matches!(admonition.kind, AdmonitionKind::Other(_));
+        let is_alert =
+            self.has(Switch::Alerts) && is_common && title.is_none() && attributes.is_empty();
+        let in_braces = attributes.is_empty() || fits_braces(&attributes);
+        if is_alert || self.has(Switch::Containers) && in_braces {
+            let kind = admonition.kind.clone();
+            let kind = BlockKind::Admonition(Box::new(Admonition { kind, title, content }));
+            return out.push(Block { kind, attributes, place: block.place });
+        }
+        let title = title.unwrap_or_else(|| match &admonition.kind {
+            AdmonitionKind::Other(word) => vec![Inline::Text(word.clone())],
+            kind => vec![Inline::Text(self.words.admonition(kind).into())],
+        });
+        let strong =
+            Formatted { format: Formatting::Strong, attributes: Attributes::NONE, content: title };
+        let strong = Inline::Formatted(Box::new(strong));
+        let mut inside = vec![Block::new(BlockKind::Paragraph(vec![strong])).at(block.place)];
+        inside.extend(content);
+        self.push_tagged_block("aside", &attributes, inside, block, out);
+    }
+
+    fn push_group(
+        &mut self,
+        group: &Group,
+        attributes: Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let content = self.blocks(&group.content);
+        if group.role == GroupRole::Plain && attributes.is_empty() {
+            return out.extend(content);
+        }
+        let in_braces = attributes.is_empty() || fits_braces(&attributes);
+        if self.has(Switch::Containers) && in_braces {
+            let role = match &group.role {
+                GroupRole::Disclosure(summary) => {
+                    GroupRole::Disclosure(self.leaf(summary, Flow::Line))
+                }
+                role => role.clone(),
+            };
+            let kind = BlockKind::Group(Box::new(Group { role, content }));
+            return out.push(Block { kind, attributes, place: block.place });
+        }
+        let element = match &group.role {
+            GroupRole::Aside => "aside",
+            GroupRole::Disclosure(_) => "details",
+            GroupRole::Plain => "div",
+            GroupRole::Abstract | GroupRole::Statement(_) | GroupRole::Drawer(_) => "section",
+            GroupRole::Columns(_) | GroupRole::Centred => {
+                self.not_carried("a layout in columns or in the middle");
+                "div"
+            }
+        };
+        let mut inside = Vec::new();
+        match &group.role {
+            GroupRole::Disclosure(summary) => {
+                let summary = self.leaf(summary, Flow::Line);
+                let tagged = std::iter::once(html("<summary>".into()))
+                    .chain(summary)
+                    .chain(std::iter::once(html("</summary>".into())));
+                if self.options.html {
+                    inside.extend(self.tag_line(tagged.collect(), block.place));
+                }
+            }
+            GroupRole::Statement(name) | GroupRole::Drawer(name) => {
+                self.not_carried(&format!("what “{name}” is"));
+            }
+            _ => {}
+        }
+        inside.extend(content);
+        self.push_tagged_block(element, &attributes, inside, block, out);
+    }
+
+    /// A line of HTML with its tags, as one block of markup where it can be said in HTML alone.
+    fn tag_line(&mut self, line: Vec<Inline>, place: Place) -> Vec<Block> {
+        match embedded::inline_html(&line) {
+            Some(html) => vec![markup(html, place)],
+            None => {
+                self.not_carried("a summary that holds more than HTML can say");
+                Vec::new()
+            }
+        }
+    }
+
+    pub(super) fn push_foreign_block(
+        &mut self,
+        foreign: &Foreign,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        if foreign.format != "html" {
+            if !self.has(Switch::Attributes) {
+                self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(block.place));
+                return;
+            }
+            let mut foreign = foreign.clone();
+            if !foreign.markup.is_empty() && !foreign.markup.ends_with('\n') {
+                foreign.markup.push('\n');
+            }
+            foreign.markup = self.without_lone_spaces(&foreign.markup);
+            let kind = BlockKind::Foreign(Box::new(foreign));
+            return out.push(Block { kind, attributes: Attributes::NONE, place: block.place });
+        }
+        if !self.options.html {
+            self.findings.count(Code::ForeignMarkupLost, "html", Some(block.place));
+            return;
+        }
+        let text = self.as_read(&foreign.markup);
+        let text = self.without_lone_spaces(&text);
+        let switches = self.options.switches;
+        match grammar::html_lines(&text, switches) {
+            HtmlLines::Other => {}
+            HtmlLines::Unended(end) => {
+                self.findings.count(Code::HtmlRepaired, end, Some(block.place));
+                let ended = format!("{text}\n{}", self.as_read(end));
+                return out.push(markup(ended, block.place));
+            }
+            _ => return out.push(markup(text, block.place)),
+        }
+        // A blank line would end the block: inside tags and text, a reference to a newline is one.
+        let joined = text.trim().replace("\n\n", "\n&#10;");
+        let wrapped = format!("<div>\n{joined}\n</div>");
+        let is_whole = |text: &&String| {
+            !matches!(grammar::html_lines(text, switches), HtmlLines::Other | HtmlLines::Unended(_))
+        };
+        match [joined, wrapped].iter().find(is_whole) {
+            Some(text) => {
+                self.findings.count(Code::HtmlRepaired, "blank lines", Some(block.place));
+                out.push(markup(text.clone(), block.place));
+            }
+            None => self.findings.count(Code::ForeignMarkupLost, "html", Some(block.place)),
+        }
+    }
+}
+
+/// A paragraph that is nothing but a displayed formula is that formula.
+fn lone_formula(mut content: Vec<Inline>) -> BlockKind {
+    if let [Inline::Formula(formula)] = content.as_slice()
+        && formula.display
+        && let Some(Inline::Formula(formula)) = content.pop()
+    {
+        return BlockKind::Formula(formula);
+    }
+    BlockKind::Paragraph(content)
+}
+
+/// The language is a word, and the details stand in its line.
+fn one_line_info(code: &mut CodeBlock) {
+    let spaced = |text: &CompactString| text.replace(['\n', '\r'], " ");
+    let language = code.language.as_ref().map(spaced).unwrap_or_default();
+    let details = code.details.as_ref().map(spaced).unwrap_or_default();
+    let info = format!("{language} {details}");
+    let info = info.trim_matches([' ', '\t']);
+    let (language, details) = match info.split_once([' ', '\t']) {
+        Some((language, details)) => {
+            (language, Some(details.trim_start_matches([' ', '\t']).into()))
+        }
+        None => (info, None),
+    };
+    code.language = (!language.is_empty()).then(|| language.into());
+    code.details = details;
+}
+
+/// Attributes without what no Markdown says: named style, looks, tracked change.
+pub(super) fn without_unsayable(attributes: &Attributes) -> Attributes {
+    let Some(set) = attributes.get() else { return Attributes::NONE };
+    if set.style.is_none() && set.looks.is_none() && set.revision.is_none() {
+        return attributes.clone();
+    }
+    let mut set = set.clone();
+    (set.style, set.looks, set.revision) = (None, None, None);
+    set.into()
+}
+
+/// A block of raw HTML.
+pub(super) fn markup(markup: String, place: Place) -> Block {
+    let foreign = Foreign { format: "html".into(), markup };
+    Block::new(BlockKind::Foreign(Box::new(foreign))).at(place)
+}
+
+/// A caption's blocks with its label in front of the words.
+pub(super) fn with_label(caption: Caption) -> Vec<Block> {
+    let mut content = caption.content;
+    let Some(label) = caption.label else { return content };
+    let label = format!("{label}: ");
+    if let Some(BlockKind::Paragraph(first)) = content.first_mut().map(|block| &mut block.kind) {
+        match first.first_mut() {
+            Some(Inline::Text(text)) => text.insert_str(0, &label),
+            _ => first.insert(0, Inline::Text(label.into())),
+        }
+    } else {
+        let label = label.trim_end().into();
+        content.insert(0, Block::new(BlockKind::Paragraph(vec![Inline::Text(label)])));
+    }
+    content
+}
+
+/// Gives a list another mark than the list right before it. Gives the changed form when numbers
+/// changed theirs.
+fn other_mark(before: &ListKind, list: &mut ListKind) -> Option<&'static str> {
+    match (before, list) {
+        (ListKind::Bulleted(one), ListKind::Bulleted(two)) if one == two => {
+            *two = Some(if *one == Some('-') { '*' } else { '-' });
+            None
+        }
+        (ListKind::Numbered(one), ListKind::Numbered(two)) if one.delimiter == two.delimiter => {
+            let period = one.delimiter == NumberDelimiter::Period;
+            two.delimiter =
+                if period { NumberDelimiter::Parenthesis } else { NumberDelimiter::Period };
+            Some(if period { "1." } else { "1)" })
+        }
+        _ => None,
+    }
+}
+
+fn number_form(numbering: &Numbering) -> CompactString {
+    let number = match numbering.style {
+        NumeralStyle::Decimal => "1",
+        NumeralStyle::LowerLetter => "a",
+        NumeralStyle::UpperLetter => "A",
+        NumeralStyle::LowerRoman => "i",
+        NumeralStyle::UpperRoman => "I",
+    };
+    match numbering.delimiter {
+        NumberDelimiter::Period => format!("{number}."),
+        NumberDelimiter::Parenthesis => format!("{number})"),
+        NumberDelimiter::Parentheses => format!("({number})"),
+        NumberDelimiter::None => number.to_string(),
+    }
+    .into()
+}

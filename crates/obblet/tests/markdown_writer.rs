@@ -1,0 +1,158 @@
+//! The Markdown writer: what it writes reads back as the same document, and a second trip changes
+//! no byte.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a panic is a failed test")]
+
+mod generated;
+
+use obblet::document::Document;
+use obblet::formats::markdown::{
+    self, Dialect, MarkdownReadOptions, MarkdownWriteOptions, Switches,
+};
+use proptest::prelude::*;
+use proptest::test_runner::{Config, TestError, TestRunner};
+use serde_json::Value;
+use std::path::Path;
+
+fn read(text: &str, switches: Switches) -> Document {
+    markdown::read(text, &MarkdownReadOptions { switches }).0
+}
+
+/// A document as plain data, without places and without where front matter came from.
+fn content(document: &Document) -> Value {
+    let mut value = serde_json::to_value(document).unwrap();
+    drop_places(&mut value);
+    value
+}
+
+fn drop_places(value: &mut Value) {
+    match value {
+        Value::Object(fields) => {
+            fields.remove("place");
+            fields.values_mut().for_each(drop_places);
+        }
+        Value::Array(items) => items.iter_mut().for_each(drop_places),
+        _ => {}
+    }
+}
+
+/// The first place at which two documents differ.
+fn difference(one: &Value, two: &Value) -> Option<String> {
+    let inside = |name: &str, one: Option<&Value>, two: Option<&Value>| {
+        let (one, two) = (one.unwrap_or(&Value::Null), two.unwrap_or(&Value::Null));
+        difference(one, two).map(|inner| format!("{name} {inner}"))
+    };
+    match (one, two) {
+        _ if one == two => None,
+        (Value::Object(a), Value::Object(b)) if a.keys().eq(b.keys()) => {
+            a.keys().find_map(|key| inside(key, a.get(key), b.get(key)))
+        }
+        (Value::Array(a), Value::Array(b)) if a.len() == b.len() => {
+            (0..a.len()).find_map(|at| inside(&at.to_string(), a.get(at), b.get(at)))
+        }
+        _ => Some(format!("\nwanted: {one}\ngot:    {two}")),
+    }
+}
+
+/// The lines around the first that two texts do not share.
+fn line_difference(one: &str, two: &str) -> String {
+    let same = one.lines().zip(two.lines()).take_while(|(one, two)| one == two).count();
+    let around = |text: &str| {
+        let lines: Vec<&str> = text.lines().skip(same.saturating_sub(4)).take(6).collect();
+        lines.join("\n")
+    };
+    format!("\n{}\n--- became\n{}", around(one), around(two))
+}
+
+/// What went wrong with one document on its way there and back.
+fn fault(document: &Document, options: &MarkdownWriteOptions) -> Option<String> {
+    let (text, findings) = markdown::write(document, options).unwrap();
+    let back = read(&text, options.switches);
+    let said = markdown::sayable_form(document, options);
+    let is_ambiguous = findings.iter().any(|f| f.code.name() == "markup-ambiguous");
+    if content(&back) != content(&said) && !is_ambiguous {
+        let difference = difference(&content(&said), &content(&back)).unwrap_or_default();
+        return Some(format!("wrote:\n{text}\n{difference}"));
+    }
+    if findings.is_empty() && content(&said) != content(document) {
+        let (one, two) = (content(document), content(&said));
+        return Some(format!("silently changed:\n{one}\nto:\n{two}"));
+    }
+    let (again, _) = markdown::write(&back, options).unwrap();
+    (again != text).then(|| format!("unstable:\n{text}\nthen:\n{again}"))
+}
+
+fn examples() -> Vec<(String, String)> {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../../shared/conformance");
+    let mut examples = Vec::new();
+    for file in std::fs::read_dir(folder).unwrap() {
+        let path = file.unwrap().path();
+        if path.extension().is_none_or(|extension| extension != "json") {
+            continue;
+        }
+        let list: Vec<Value> = serde_json::from_slice(&std::fs::read(&path).unwrap()).unwrap();
+        for example in list {
+            let number = example["number"].to_string();
+            let text = example["markdown"].as_str().unwrap().to_string();
+            examples.push((format!("{} {number}", path.file_stem().unwrap().display()), text));
+        }
+    }
+    examples
+}
+
+#[test]
+fn every_example_of_the_specifications_comes_back_in_every_dialect() {
+    let mut faults = Vec::new();
+    for dialect in [Dialect::Standard, Dialect::Forge, Dialect::Full] {
+        let switches = dialect.switches();
+        let options = MarkdownWriteOptions { switches, ..MarkdownWriteOptions::default() };
+        for (name, text) in examples() {
+            let document = read(&text, switches);
+            if let Some(fault) = fault(&document, &options) {
+                faults.push(format!("--- {dialect:?} {name}\nsource:\n{text}\n{fault}"));
+            }
+        }
+    }
+    let count = faults.len();
+    assert!(faults.is_empty(), "{count} faults\n{}", faults.join("\n"));
+}
+
+/// Documents at random may say what no Markdown does, so they are compared with what the writer
+/// says that it says.
+#[test]
+fn generated_documents_come_back_as_the_writer_says() {
+    // The generator's nested strategies need more room than a test thread has.
+    let thread = std::thread::Builder::new().stack_size(256 << 20).spawn(generated_documents);
+    thread.unwrap().join().unwrap();
+}
+
+fn generated_documents() {
+    let cases = std::env::var("OBBLET_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(400);
+    for dialect in [Dialect::Full, Dialect::Standard, Dialect::Forge] {
+        let switches = dialect.switches();
+        let options = MarkdownWriteOptions { switches, ..MarkdownWriteOptions::default() };
+        let config = Config { cases, failure_persistence: None, ..Config::default() };
+        let mut runner = TestRunner::new(config);
+        let run = runner.run(&generated::document(), |document| {
+            let (text, findings) = markdown::write(&document, &options).unwrap();
+            let back = read(&text, switches);
+            let said = markdown::sayable_form(&document, &options);
+            if !findings.iter().any(|finding| finding.code.name() == "markup-ambiguous") {
+                let difference = difference(&content(&said), &content(&back));
+                prop_assert!(
+                    difference.is_none(),
+                    "wrote:\n{}\n{}",
+                    text,
+                    difference.unwrap_or_default()
+                );
+            }
+            let (again, _) = markdown::write(&back, &options).unwrap();
+            prop_assert!(again == text, "unstable: {}\n{:?}", line_difference(&text, &again), said);
+            Ok(())
+        });
+        if let Err(TestError::Fail(reason, _)) = run {
+            panic!("{dialect:?}: {reason}");
+        }
+        assert!(run.is_ok());
+    }
+}
