@@ -51,6 +51,7 @@ pub(crate) struct HouseChoice {
 #[command(after_help = "\
 Examples:
   obblet convert handbook.docx handbook.html
+  obblet convert handbook.docx handbook.md --set markdown.wrap=80
   obblet convert - --read-as markdown --house body < note.md
   obblet convert guide.md guide.html --set page.contents=2 --ledger guide.json")]
 pub(crate) struct ConvertArguments {
@@ -61,7 +62,7 @@ pub(crate) struct ConvertArguments {
     /// Format of the source, where its name does not tell: markdown, word.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) read_as: Option<Format>,
-    /// Format of the target, where its name does not tell: html.
+    /// Format of the target, where its name does not tell: html, markdown.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) write_as: Option<Format>,
     #[command(flatten)]

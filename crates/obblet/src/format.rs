@@ -178,7 +178,7 @@ impl Format {
     /// Whether this version writes the format.
     #[must_use]
     pub fn can_write(self) -> bool {
-        matches!(self, Self::Html)
+        matches!(self, Self::Html | Self::Markdown)
     }
 }
 

@@ -93,6 +93,7 @@ pub use house::{House, HouseError};
 use document::{CompactString, Document, Media, SourceMap};
 use findings::{Code, Findings};
 use formats::html::{self, HtmlWriteOptions, PicturePlacement};
+use formats::markdown::MarkdownWriteOptions;
 use formats::{markdown, text_source, word};
 use page::Surroundings;
 use std::collections::HashSet;
@@ -114,17 +115,23 @@ pub struct WriteOptions {
 }
 
 impl WriteOptions {
+    /// A format with the settings of the house `page`.
+    #[must_use]
+    pub fn format(format: Format) -> Self {
+        Self {
+            format,
+            house: House::default(),
+            picture_folder: None,
+            surroundings: Surroundings::default(),
+        }
+    }
+
     /// HTML in a built-in house style.
     ///
     /// # Errors
     /// [`HouseError`] when there is no built-in house of this name; it names the nearest one.
     pub fn house(name: &str) -> Result<Self, HouseError> {
-        Ok(Self {
-            format: Format::Html,
-            house: House::built_in(name)?,
-            picture_folder: None,
-            surroundings: Surroundings::default(),
-        })
+        Ok(Self { house: House::built_in(name)?, ..Self::format(Format::Html) })
     }
 }
 
@@ -139,7 +146,7 @@ pub struct Written {
     pub findings: Findings,
     /// The title, when the document has one or begins with a heading.
     pub title: Option<String>,
-    /// Every id that a link can point to.
+    /// Every id in written HTML that a link can point to.
     pub ids: HashSet<CompactString>,
 }
 
@@ -200,13 +207,43 @@ fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
 /// [`WriteError`] when this version has no writer for the format, or the document is deeper than
 /// any reader makes it.
 pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
-    if options.format != Format::Html {
-        return Err(WriteError::NoWriter(options.format));
-    }
-    let heading_title = page::Title::of(document, &options.house);
     let embeds = options.house.pictures.placement == house::PicturePlacement::Embedded;
     let folder = options.picture_folder.clone().filter(|_| !embeds);
-    let beside = folder.is_some();
+    let media = match folder {
+        Some(_) => document.media.iter().cloned().collect(),
+        None => Vec::new(),
+    };
+    let written = match options.format {
+        Format::Html => write_html(document, options, folder)?,
+        Format::Markdown => write_markdown(document, options, folder)?,
+        format => return Err(WriteError::NoWriter(format)),
+    };
+    Ok(Written { media, ..written })
+}
+
+fn write_markdown(
+    document: &Document,
+    options: &WriteOptions,
+    picture_folder: Option<String>,
+) -> Result<Written, WriteError> {
+    let markdown_options =
+        MarkdownWriteOptions { picture_folder, ..options.house.markdown_write_options() };
+    let (text, findings) = markdown::write(document, &markdown_options)?;
+    Ok(Written {
+        bytes: text.into_bytes(),
+        media: Vec::new(),
+        findings,
+        title: document.title_or_first_heading(),
+        ids: HashSet::new(),
+    })
+}
+
+fn write_html(
+    document: &Document,
+    options: &WriteOptions,
+    folder: Option<String>,
+) -> Result<Written, WriteError> {
+    let heading_title = page::Title::of(document, &options.house);
     let html_options = HtmlWriteOptions {
         top_heading_level: heading_title.top_heading_level(&options.house),
         pictures: folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
@@ -222,10 +259,9 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
             page::page(document, &body, &heading_title, &options.house, &options.surroundings)?
         }
     };
-    let media = if beside { document.media.iter().cloned().collect() } else { Vec::new() };
     Ok(Written {
         bytes: html.into_bytes(),
-        media,
+        media: Vec::new(),
         findings,
         title: heading_title.text,
         ids: body.ids,

@@ -7,9 +7,11 @@ mod generated;
 
 use obblet::document::Document;
 use obblet::formats::markdown::{
-    self, Dialect, MarkdownReadOptions, MarkdownWriteOptions, Switches,
+    self, BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, MarkdownReadOptions,
+    MarkdownWriteOptions, Switch, Switches, TableForm,
 };
 use proptest::prelude::*;
+use proptest::test_runner::TestCaseError;
 use proptest::test_runner::{Config, TestError, TestRunner};
 use serde_json::Value;
 use std::path::Path;
@@ -127,32 +129,66 @@ fn generated_documents_come_back_as_the_writer_says() {
 }
 
 fn generated_documents() {
-    let cases = std::env::var("OBBLET_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(400);
-    for dialect in [Dialect::Full, Dialect::Standard, Dialect::Forge] {
-        let switches = dialect.switches();
-        let options = MarkdownWriteOptions { switches, ..MarkdownWriteOptions::default() };
+    let cases = std::env::var("OBBLET_CASES").ok().and_then(|n| n.parse().ok()).unwrap_or(100);
+    for (name, options) in variants() {
         let config = Config { cases, failure_persistence: None, ..Config::default() };
-        let mut runner = TestRunner::new(config);
-        let run = runner.run(&generated::document(), |document| {
-            let (text, findings) = markdown::write(&document, &options).unwrap();
-            let back = read(&text, switches);
-            let said = markdown::sayable_form(&document, &options);
-            if !findings.iter().any(|finding| finding.code.name() == "markup-ambiguous") {
-                let difference = difference(&content(&said), &content(&back));
-                prop_assert!(
-                    difference.is_none(),
-                    "wrote:\n{}\n{}",
-                    text,
-                    difference.unwrap_or_default()
-                );
-            }
-            let (again, _) = markdown::write(&back, &options).unwrap();
-            prop_assert!(again == text, "unstable: {}\n{:?}", line_difference(&text, &again), said);
-            Ok(())
-        });
+        let run = TestRunner::new(config)
+            .run(&generated::document(), |document| comes_back(&document, &options));
         if let Err(TestError::Fail(reason, _)) = run {
-            panic!("{dialect:?}: {reason}");
+            panic!("{name}: {reason}");
         }
         assert!(run.is_ok());
     }
+}
+
+/// Each dialect, and each other way of writing.
+fn variants() -> Vec<(&'static str, MarkdownWriteOptions)> {
+    let full = MarkdownWriteOptions::default;
+    let dialect =
+        |dialect: Dialect| MarkdownWriteOptions { switches: dialect.switches(), ..full() };
+    vec![
+        ("full", full()),
+        ("standard", dialect(Dialect::Standard)),
+        ("forge", dialect(Dialect::Forge)),
+        ("forge without HTML", MarkdownWriteOptions { html: false, ..dialect(Dialect::Forge) }),
+        (
+            "other marks",
+            MarkdownWriteOptions {
+                bullet: BulletMark::Asterisk,
+                emphasis: EmphasisMark::Underscore,
+                headings: HeadingForm::Underlined,
+                fence: FenceMark::Tildes,
+                links: LinkForm::Reference,
+                tables: TableForm::Compact,
+                ..full()
+            },
+        ),
+        ("wrapped", MarkdownWriteOptions { wrap: Some(30), ..full() }),
+        (
+            "hard wraps and smart punctuation",
+            MarkdownWriteOptions {
+                switches: full().switches.with(Switch::HardWraps).with(Switch::SmartPunctuation),
+                ..full()
+            },
+        ),
+    ]
+}
+
+fn comes_back(document: &Document, options: &MarkdownWriteOptions) -> Result<(), TestCaseError> {
+    let (text, findings) = markdown::write(document, options).unwrap();
+    let back = read(&text, options.switches);
+    let said = markdown::sayable_form(document, options);
+    let ambiguous = findings.iter().any(|finding| finding.code.name() == "markup-ambiguous");
+    // Wrapped lines end elsewhere than the document's.
+    if !ambiguous && options.wrap.is_none() {
+        let difference = difference(&content(&said), &content(&back));
+        prop_assert!(difference.is_none(), "{}\nwrote:\n{}", difference.unwrap_or_default(), text);
+    }
+    // A text that came back as another may hold links that had no definition before.
+    if ambiguous && options.links == LinkForm::Reference {
+        return Ok(());
+    }
+    let (again, _) = markdown::write(&back, options).unwrap();
+    prop_assert!(again == text, "unstable: {}", line_difference(&text, &again));
+    Ok(())
 }

@@ -260,7 +260,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Code::WhiteSpaceChanged,
         "white-space-changed",
         Changed,
-        "white space that the output cannot say was taken out of {}",
+        "white space was put in or taken out where the output cannot say it otherwise: {}",
     ),
     (
         Code::AddressBroken,

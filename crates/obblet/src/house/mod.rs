@@ -16,7 +16,10 @@ pub use settings::{SETTINGS, Setting};
 
 use crate::formats::ReadOptions;
 use crate::formats::html::RawHtml;
-use crate::formats::markdown::{Dialect, MarkdownReadOptions, Switch};
+use crate::formats::markdown::{
+    BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, MarkdownReadOptions,
+    MarkdownWriteOptions, Switch, Switches, TableForm,
+};
 use serde::Serialize;
 use thiserror::Error;
 use toml::de::{DeTable, DeValue};
@@ -30,7 +33,7 @@ pub struct House {
     pub pictures: PictureSettings,
     /// How far sources are trusted.
     pub safety: SafetySettings,
-    /// How Markdown is read.
+    /// How Markdown is read and written.
     pub markdown: MarkdownSettings,
 }
 
@@ -87,7 +90,7 @@ pub struct SafetySettings {
     pub trust_sources: bool,
 }
 
-/// Settings of how Markdown is read.
+/// Settings of how Markdown is read and written.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 pub struct MarkdownSettings {
     /// What Markdown may say.
@@ -96,6 +99,22 @@ pub struct MarkdownSettings {
     pub hard_wraps: bool,
     /// Straight quotes, hyphens and periods become typographic.
     pub smart_punctuation: bool,
+    /// The longest line of written text, in characters; 0 keeps the line breaks of the source.
+    pub wrap: u16,
+    /// The mark of bulleted lists.
+    pub bullet: BulletMark,
+    /// The mark of emphasis.
+    pub emphasis: EmphasisMark,
+    /// How headings of the two highest levels are marked.
+    pub headings: HeadingForm,
+    /// The fence around code.
+    pub fence: FenceMark,
+    /// Where the addresses of links stand.
+    pub links: LinkForm,
+    /// How tables are drawn.
+    pub tables: TableForm,
+    /// Whether HTML may say what the dialect has no words for.
+    pub html: bool,
 }
 
 /// What Markdown may say.
@@ -108,6 +127,17 @@ pub enum MarkdownDialect {
     Forge,
     /// Everything.
     Full,
+}
+
+impl MarkdownDialect {
+    fn switches(self) -> Switches {
+        match self {
+            Self::Standard => Dialect::Standard,
+            Self::Forge => Dialect::Forge,
+            Self::Full => Dialect::Full,
+        }
+        .switches()
+    }
 }
 
 /// What is wrong with settings.
@@ -187,6 +217,14 @@ impl Default for House {
                 dialect: MarkdownDialect::Full,
                 hard_wraps: false,
                 smart_punctuation: false,
+                wrap: 0,
+                bullet: BulletMark::Kept,
+                emphasis: EmphasisMark::Asterisk,
+                headings: HeadingForm::NumberSigns,
+                fence: FenceMark::Backticks,
+                links: LinkForm::Inline,
+                tables: TableForm::Padded,
+                html: true,
             },
         }
     }
@@ -288,12 +326,7 @@ impl House {
     /// What the readers are told when a source is read for this house.
     #[must_use]
     pub fn read_options(&self) -> ReadOptions {
-        let mut switches = match self.markdown.dialect {
-            MarkdownDialect::Standard => Dialect::Standard,
-            MarkdownDialect::Forge => Dialect::Forge,
-            MarkdownDialect::Full => Dialect::Full,
-        }
-        .switches();
+        let mut switches = self.markdown.dialect.switches();
         if self.markdown.hard_wraps {
             switches = switches.with(Switch::HardWraps);
         }
@@ -301,6 +334,24 @@ impl House {
             switches = switches.with(Switch::SmartPunctuation);
         }
         ReadOptions { markdown: MarkdownReadOptions { switches } }
+    }
+
+    /// What the Markdown writer is told when a target is written for this house.
+    #[must_use]
+    pub fn markdown_write_options(&self) -> MarkdownWriteOptions {
+        let settings = &self.markdown;
+        MarkdownWriteOptions {
+            switches: self.read_options().markdown.switches,
+            wrap: (settings.wrap > 0).then_some(settings.wrap),
+            bullet: settings.bullet,
+            emphasis: settings.emphasis,
+            headings: settings.headings,
+            fence: settings.fence,
+            links: settings.links,
+            tables: settings.tables,
+            html: settings.html,
+            picture_folder: None,
+        }
     }
 
     pub(crate) fn raw_html(&self) -> RawHtml {

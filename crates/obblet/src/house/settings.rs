@@ -1,6 +1,9 @@
 //! All settings, one row each: what it is called, what it means, how it is set and shown.
 
 use super::{Extent, House, MarkdownDialect, PicturePlacement};
+use crate::formats::markdown::{
+    BulletMark, EmphasisMark, FenceMark, HeadingForm, LinkForm, TableForm,
+};
 use toml::de::DeValue;
 
 /// One setting.
@@ -129,10 +132,7 @@ pub const SETTINGS: &[Setting] = &[
             house.markdown.dialect = choice(value, &DIALECTS)?;
             Some(())
         },
-        show: |house| {
-            let found = DIALECTS.iter().find(|(_, dialect)| *dialect == house.markdown.dialect);
-            quoted(found.map_or("", |(name, _)| name))
-        },
+        show: |house| name_of(&DIALECTS, house.markdown.dialect),
     },
     Setting {
         key: "markdown.hard_wraps",
@@ -154,6 +154,88 @@ pub const SETTINGS: &[Setting] = &[
         },
         show: |house| house.markdown.smart_punctuation.to_string(),
     },
+    Setting {
+        key: "markdown.wrap",
+        comment: "The longest line of written text, in characters; 0 keeps the source's line breaks.",
+        values: "0, or a whole number from 20 to 1000",
+        set: |house, value| {
+            let DeValue::Integer(number) = value else { return None };
+            let width: u16 = number.as_str().parse().ok()?;
+            house.markdown.wrap = (width == 0 || (20..=1000).contains(&width)).then_some(width)?;
+            Some(())
+        },
+        show: |house| house.markdown.wrap.to_string(),
+    },
+    Setting {
+        key: "markdown.bullet",
+        comment: "The mark of bulleted lists; kept is the source's own.",
+        values: "\"kept\", \"-\", \"*\" or \"+\"",
+        set: |house, value| {
+            house.markdown.bullet = choice(value, &BULLETS)?;
+            Some(())
+        },
+        show: |house| name_of(&BULLETS, house.markdown.bullet),
+    },
+    Setting {
+        key: "markdown.emphasis",
+        comment: "The mark of emphasis, doubled for strong text.",
+        values: "\"*\" or \"_\"",
+        set: |house, value| {
+            house.markdown.emphasis = choice(value, &EMPHASES)?;
+            Some(())
+        },
+        show: |house| name_of(&EMPHASES, house.markdown.emphasis),
+    },
+    Setting {
+        key: "markdown.headings",
+        comment: "The marks of headings: before them, or below those of levels 1 and 2.",
+        values: "\"signs\" or \"underlined\"",
+        set: |house, value| {
+            house.markdown.headings = choice(value, &HEADINGS)?;
+            Some(())
+        },
+        show: |house| name_of(&HEADINGS, house.markdown.headings),
+    },
+    Setting {
+        key: "markdown.fence",
+        comment: "The fence around code.",
+        values: "\"backticks\" or \"tildes\"",
+        set: |house, value| {
+            house.markdown.fence = choice(value, &FENCES)?;
+            Some(())
+        },
+        show: |house| name_of(&FENCES, house.markdown.fence),
+    },
+    Setting {
+        key: "markdown.links",
+        comment: "Where addresses of links stand: behind the text, or at the document's end.",
+        values: "\"inline\" or \"reference\"",
+        set: |house, value| {
+            house.markdown.links = choice(value, &LINKS)?;
+            Some(())
+        },
+        show: |house| name_of(&LINKS, house.markdown.links),
+    },
+    Setting {
+        key: "markdown.tables",
+        comment: "Whether the columns of a table's text line up.",
+        values: "\"padded\" or \"compact\"",
+        set: |house, value| {
+            house.markdown.tables = choice(value, &TABLES)?;
+            Some(())
+        },
+        show: |house| name_of(&TABLES, house.markdown.tables),
+    },
+    Setting {
+        key: "markdown.html",
+        comment: "Whether HTML may say what the dialect has no words for.",
+        values: "true or false",
+        set: |house, value| {
+            house.markdown.html = truth(value)?;
+            Some(())
+        },
+        show: |house| house.markdown.html.to_string(),
+    },
 ];
 
 const DIALECTS: [(&str, MarkdownDialect); 3] = [
@@ -161,6 +243,28 @@ const DIALECTS: [(&str, MarkdownDialect); 3] = [
     ("forge", MarkdownDialect::Forge),
     ("full", MarkdownDialect::Full),
 ];
+
+const BULLETS: [(&str, BulletMark); 4] = [
+    ("kept", BulletMark::Kept),
+    ("-", BulletMark::Hyphen),
+    ("*", BulletMark::Asterisk),
+    ("+", BulletMark::Plus),
+];
+
+const EMPHASES: [(&str, EmphasisMark); 2] =
+    [("*", EmphasisMark::Asterisk), ("_", EmphasisMark::Underscore)];
+
+const HEADINGS: [(&str, HeadingForm); 2] =
+    [("signs", HeadingForm::NumberSigns), ("underlined", HeadingForm::Underlined)];
+
+const FENCES: [(&str, FenceMark); 2] =
+    [("backticks", FenceMark::Backticks), ("tildes", FenceMark::Tildes)];
+
+const LINKS: [(&str, LinkForm); 2] =
+    [("inline", LinkForm::Inline), ("reference", LinkForm::Reference)];
+
+const TABLES: [(&str, TableForm); 2] =
+    [("padded", TableForm::Padded), ("compact", TableForm::Compact)];
 
 fn words(value: &DeValue<'_>) -> Option<Vec<String>> {
     value.as_array()?.iter().map(|word| text(word.get_ref())).collect()
@@ -185,6 +289,12 @@ fn level(value: &DeValue<'_>) -> Option<u8> {
 fn choice<T: Copy>(value: &DeValue<'_>, choices: &[(&str, T)]) -> Option<T> {
     let word = value.as_str()?;
     choices.iter().find(|(name, _)| *name == word).map(|(_, choice)| *choice)
+}
+
+/// The name of a choice, as TOML.
+fn name_of<T: PartialEq>(choices: &[(&str, T)], wanted: T) -> String {
+    let found = choices.iter().find(|(_, choice)| *choice == wanted);
+    quoted(found.map_or("", |(name, _)| name))
 }
 
 fn quoted(text: &str) -> String {

@@ -4,7 +4,7 @@
 use super::cursor::Cursor;
 use super::definitions::{Definition, Definitions, abbreviation, definition};
 use super::notes::NoteLabels;
-use super::starts::{self, HtmlEnd, MarkerKind};
+use super::starts::{self, HtmlEnd};
 use super::tables;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
@@ -374,13 +374,8 @@ impl<'s> BlockPass<'s, '_> {
     fn begin_item(&mut self, cursor: &mut Cursor<'s>, matched: usize, in_paragraph: bool) -> Begun {
         let rest = cursor.rest();
         let Some(marker) = starts::list_marker(rest) else { return Begun::Nothing };
-        if in_paragraph {
-            // CommonMark 5.2: an item that interrupts a paragraph starts with 1 and has content.
-            let behind = rest.get(marker.width..).unwrap_or_default();
-            let counts = !matches!(marker.kind, MarkerKind::Number(number, _) if number != 1);
-            if !counts || behind.iter().all(|byte| matches!(byte, b' ' | b'\t')) {
-                return Begun::Nothing;
-            }
+        if in_paragraph && !starts::interrupts_paragraph(rest, marker) {
+            return Begun::Nothing;
         }
         if self.too_deep(matched, cursor) {
             return Begun::Nothing;

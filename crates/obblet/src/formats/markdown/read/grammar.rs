@@ -75,13 +75,15 @@ pub(in crate::formats::markdown) fn escape_position(
 ) -> Option<usize> {
     let rest = line.as_bytes();
     let first = *rest.first()?;
-    if let Some(marker) = starts::list_marker(rest) {
+    let in_paragraph = before.is_some();
+    if let Some(marker) = starts::list_marker(rest)
+        && (!in_paragraph || starts::interrupts_paragraph(rest, marker))
+    {
         return Some(match marker.kind {
             MarkerKind::Bullet(_) => 0,
             MarkerKind::Number(..) => marker.width - 1,
         });
     }
-    let in_paragraph = before.is_some();
     let is_start = match first {
         b'>' => true,
         b'#' => starts::atx_heading(rest).is_some(),

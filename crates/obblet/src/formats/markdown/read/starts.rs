@@ -125,6 +125,13 @@ pub(super) fn list_marker(rest: &[u8]) -> Option<Marker> {
     matches!(rest.get(width), None | Some(b' ' | b'\t')).then_some(Marker { kind, width })
 }
 
+/// CommonMark 5.2: an item that interrupts a paragraph starts with 1 and has content.
+pub(super) fn interrupts_paragraph(rest: &[u8], marker: Marker) -> bool {
+    let counts = !matches!(marker.kind, MarkerKind::Number(number, _) if number != 1);
+    let behind = rest.get(marker.width..).unwrap_or_default();
+    counts && !behind.iter().all(|byte| matches!(byte, b' ' | b'\t'))
+}
+
 /// The definition of a note: `[^label]:`. Gives the label as a range, and the position behind.
 pub(super) fn note_definition(rest: &[u8]) -> Option<(std::ops::Range<usize>, usize)> {
     let end = note_label(rest.strip_prefix(b"[^")?)? + 2;

@@ -256,6 +256,9 @@ impl<'d> Speller<'d> {
                 format!("{number}{}", if parenthesis { ')' } else { '.' })
             }
         };
+        if self.out.ends_with_twice(&marker) {
+            self.out.line("");
+        }
         let outside = self.out.enter(&format!("{marker} "), &" ".repeat(marker.len() + 1));
         if item.content.first().is_some_and(begins_with_space) {
             self.out.line("");
@@ -348,7 +351,8 @@ impl<'d> Speller<'d> {
             .map(|line| line.trim_start_matches(' ').chars().take_while(|c| *c == mark).count());
         let length = longest.max().unwrap_or(0).max(2) + 1;
         let fence: String = std::iter::repeat_n(mark, length).collect();
-        self.out.line(&format!("{fence}{info}"));
+        let gap = if info.starts_with(mark) { " " } else { "" };
+        self.out.line(&format!("{fence}{gap}{info}"));
         if let Some(lines) = text.strip_suffix('\n') {
             self.out.lines(lines);
         }
@@ -361,7 +365,9 @@ impl<'d> Speller<'d> {
             if index > 0 {
                 self.out.blank();
             }
-            self.paragraph(&stanza.join(&Inline::Break(LineBreak::Hard)));
+            let stanza = stanza.join(&Inline::Break(LineBreak::Hard));
+            let text = self.leaf(&stanza, LeafPlace::Verse);
+            self.out.lines(&text);
         }
     }
 

@@ -83,7 +83,7 @@ fn means_something(
         '\\' => next.is_none_or(|next| next.is_ascii_punctuation()),
         '`' => true,
         '*' => !lone,
-        '_' => !lone && !(word(before) && word(next)),
+        '_' => !(lone || word(before) && word(next)),
         '[' => true,
         ']' => around.in_brackets,
         '!' => next == Some('['),

@@ -3,6 +3,8 @@
 use super::attributes::braces;
 use super::blocks::Speller;
 use super::escape::{Around, Care, escaped};
+use super::sayable::sayable_leaf;
+use super::sayable_inlines::Flow;
 use super::{EmphasisMark, LinkForm, MarkdownWriteOptions, report_unsayable};
 use crate::document::{
     Attributes, CompactString, Document, Formatted, Formatting, Inline, InlineCode, LineBreak,
@@ -19,6 +21,8 @@ use std::ops::Range;
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Place {
     Paragraph,
+    /// A stanza: its line endings are its own.
+    Verse,
     /// The first paragraph of a list item, which must not look like a task.
     Item,
     /// The text behind a task's box.
@@ -31,6 +35,18 @@ pub(super) enum Place {
     /// Words behind the name of a container.
     Title,
     Cell,
+}
+
+impl Place {
+    fn flow(self) -> Flow {
+        match self {
+            Self::Paragraph | Self::Verse | Self::Item | Self::Task | Self::Underlined => {
+                Flow::Lines
+            }
+            Self::Line | Self::Term | Self::Title => Flow::Line,
+            Self::Cell => Flow::Cell,
+        }
+    }
 }
 
 /// The address of links, at the end of the document.
@@ -126,10 +142,13 @@ impl Speller<'_> {
             return text;
         }
         report_unsayable(&mut self.findings, self.place);
-        let spelled = self.spelled(inlines, place, Care::Usual, self.options.html);
+        let with_tags = self.options.html;
+        let care = if with_tags { Care::Usual } else { Care::Most };
+        let spelled = self.spelled(inlines, place, care, with_tags);
         let text = self.in_place(&spelled.text, place);
         // What this reads as can be spelled so that a second trip changes nothing.
-        let settled = self.reader.read(&text);
+        let read = self.reader.read(&text);
+        let settled = sayable_leaf(self.document, self.options, &read, place.flow());
         self.read_back(&settled, place).unwrap_or(text)
     }
 
@@ -150,9 +169,8 @@ impl Speller<'_> {
 
     /// The text with its lines broken, where that is wanted.
     fn wrapped(&self, mut spelled: Spelled, place: Place) -> Option<String> {
-        let several =
-            matches!(place, Place::Paragraph | Place::Item | Place::Task | Place::Underlined);
-        let width = self.options.wrap.filter(|_| several)?;
+        let width =
+            self.options.wrap.filter(|_| place.flow() == Flow::Lines && place != Place::Verse)?;
         let width = usize::from(width).saturating_sub(self.prefix_width()).max(20);
         spelled.wrap(width, place == Place::Task);
         Some(spelled.text)
@@ -476,7 +494,8 @@ impl Spelling<'_> {
             format => match self.mark(format, closing) {
                 Some(mark) => self.marked(mark, &formatted.content),
                 None => {
-                    let (open, close) = embedded::tags_of(formatted).unwrap_or_default();
+                    let tags = embedded::tags_of(formatted).filter(|_| self.options.html);
+                    let (open, close) = tags.unwrap_or_default();
                     self.push(&open);
                     self.inlines(&formatted.content, None);
                     self.push(&close);
@@ -557,7 +576,8 @@ impl Spelling<'_> {
                 _ => "",
             };
             // The neighbours of a bare address may belong to it; with more care it gets brackets.
-            if short == ShortLink::Bare && self.care == Care::Least {
+            let is_mail = link.address.starts_with("mailto:");
+            if short == ShortLink::Bare && self.care == Care::Least && !is_mail {
                 return self.push(text);
             }
             if grammar::is_angle_address(text, &link.address) {

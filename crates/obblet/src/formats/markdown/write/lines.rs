@@ -66,6 +66,13 @@ impl Lines {
         self.line("");
     }
 
+    /// Whether the line that is begun ends with this mark twice, so that once more would make it
+    /// a thematic break.
+    pub(super) fn ends_with_twice(&self, mark: &str) -> bool {
+        let line = self.text.rsplit('\n').next().unwrap_or_default();
+        self.begun && line.ends_with(&format!("{mark} {mark} "))
+    }
+
     /// Characters before the content of each line.
     pub(super) fn prefix_width(&self) -> usize {
         self.prefix.len()

@@ -25,6 +25,7 @@ use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
 use blocks::Speller;
+use serde::Serialize;
 
 /// What the Markdown writer can be told.
 #[derive(Debug, Clone)]
@@ -71,7 +72,8 @@ impl Default for MarkdownWriteOptions {
 }
 
 /// The mark of bulleted lists.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum BulletMark {
     /// What the source had, or else a hyphen.
     Kept,
@@ -84,7 +86,8 @@ pub enum BulletMark {
 }
 
 /// The mark of emphasis.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum EmphasisMark {
     /// `*`
     Asterisk,
@@ -93,7 +96,8 @@ pub enum EmphasisMark {
 }
 
 /// How headings of levels 1 and 2 are marked.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum HeadingForm {
     /// `#` before the text (ATX).
     NumberSigns,
@@ -102,7 +106,8 @@ pub enum HeadingForm {
 }
 
 /// The fence around code.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum FenceMark {
     /// Three backticks or more.
     Backticks,
@@ -111,7 +116,8 @@ pub enum FenceMark {
 }
 
 /// Where the addresses of links stand.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum LinkForm {
     /// Behind the text: `[text](address)`.
     Inline,
@@ -120,7 +126,8 @@ pub enum LinkForm {
 }
 
 /// How tables are drawn.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
 pub enum TableForm {
     /// Every cell as wide as its column.
     Padded,

@@ -9,9 +9,9 @@ use super::blocks::has_break;
 use super::sayable_inlines::{Flow, between_dollars, html};
 use super::spacing::{can_be_loose, can_be_tight};
 use crate::document::{
-    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, CompactString,
-    ContentsList, DescriptionItem, Document, Figure, Foreign, Formatted, Formatting, Group,
-    GroupRole, Heading, Inline, LineBreak, List, ListItem, ListKind, ListSpacing, Note,
+    Admonition, AdmonitionKind, Anchor, Attributes, Block, BlockKind, Caption, CodeBlock,
+    CompactString, ContentsList, DescriptionItem, Document, Figure, Foreign, Formatted, Formatting,
+    Group, GroupRole, Heading, Inline, LineBreak, List, ListItem, ListKind, ListSpacing, Note,
     NumberDelimiter, Numbering, NumeralStyle, Place,
 };
 use crate::embedded;
@@ -44,17 +44,8 @@ pub(super) fn sayable(
     options: &MarkdownWriteOptions,
 ) -> (Document, Vec<(String, String)>, Findings) {
     let definitions = abbreviations(document, options);
-    let mut maker = Sayable {
-        document,
-        options,
-        findings: Findings::new(),
-        place: Place::default(),
-        flow: Flow::Lines,
-        in_link: false,
-        abbreviations: definitions.iter().map(|(short, _)| short.clone()).collect(),
-        indented: 0,
-        words: Words::of_language(document.metadata.language.as_deref()),
-    };
+    let mut maker = Sayable::new(document, options);
+    maker.abbreviations = definitions.iter().map(|(short, _)| short.clone()).collect();
     let mut blocks = maker.blocks(&document.blocks);
     maker.indented += 1;
     let notes: Vec<Note> = maker.notes(&mut blocks);
@@ -71,9 +62,40 @@ pub(super) fn sayable(
     (said, definitions, maker.findings)
 }
 
+/// One leaf, as the dialect can say it.
+pub(super) fn sayable_leaf(
+    document: &Document,
+    options: &MarkdownWriteOptions,
+    inlines: &[Inline],
+    flow: Flow,
+) -> Vec<Inline> {
+    Sayable::new(document, options).leaf(inlines, flow)
+}
+
+impl<'d> Sayable<'d> {
+    fn new(document: &'d Document, options: &'d MarkdownWriteOptions) -> Self {
+        Self {
+            document,
+            options,
+            findings: Findings::new(),
+            place: Place::default(),
+            flow: Flow::Lines,
+            in_link: false,
+            abbreviations: HashSet::new(),
+            indented: 0,
+            words: Words::of_language(document.metadata.language.as_deref()),
+        }
+    }
+}
+
 impl Sayable<'_> {
     pub(super) fn has(&self, switch: Switch) -> bool {
         self.options.switches.has(switch)
+    }
+
+    /// Whether attributes can stand in braces.
+    pub(super) fn fits_braces(&self, attributes: &Attributes) -> bool {
+        self.has(Switch::Attributes) && fits_braces(attributes)
     }
 
     /// Raw HTML as the dialect's reader gives it.
@@ -106,12 +128,12 @@ impl Sayable<'_> {
             self.place = block.place;
             self.push_block(block, &mut out);
         }
-        self.part_neighbours(&mut out);
+        self.part_lists(&mut out);
         out
     }
 
     /// Two lists of one mark, or two description lists, would run together.
-    fn part_neighbours(&mut self, blocks: &mut Vec<Block>) {
+    fn part_lists(&mut self, blocks: &mut Vec<Block>) {
         let mut parted: Vec<Block> = Vec::with_capacity(blocks.len());
         for mut block in blocks.drain(..) {
             match (parted.last_mut().map(|last| &mut last.kind), &mut block.kind) {
@@ -141,18 +163,7 @@ impl Sayable<'_> {
             BlockKind::Paragraph(content) => {
                 let content = self.leaf(content, Flow::Lines);
                 if content.is_empty() {
-                    if let Some(id) = attributes.id() {
-                        let anchor =
-                            [Inline::Anchor(Box::new(crate::document::Anchor { id: id.into() }))];
-                        let content = self.leaf(&anchor, Flow::Lines);
-                        self.push_carried(
-                            BlockKind::Paragraph(content),
-                            Attributes::NONE,
-                            block,
-                            out,
-                        );
-                    }
-                    return;
+                    return self.push_empty_paragraph(&attributes, block, out);
                 }
                 // A tag alone in the first line begins an HTML block, not a paragraph.
                 if let [Inline::Foreign(foreign)] = content.as_slice()
@@ -205,6 +216,21 @@ impl Sayable<'_> {
                 let foreign = Foreign { format: "html".into(), markup };
                 self.push_foreign_block(&foreign, block, out);
             }
+        }
+    }
+
+    /// An empty paragraph says nothing, but links may lead to it.
+    fn push_empty_paragraph(
+        &mut self,
+        attributes: &Attributes,
+        block: &Block,
+        out: &mut Vec<Block>,
+    ) {
+        let Some(id) = attributes.id() else { return };
+        let anchor = [Inline::Anchor(Box::new(Anchor { id: id.into() }))];
+        let content = self.leaf(&anchor, Flow::Lines);
+        if !content.is_empty() {
+            self.push_carried(BlockKind::Paragraph(content), Attributes::NONE, block, out);
         }
     }
 
@@ -272,9 +298,9 @@ impl Sayable<'_> {
             content.push(Inline::Text(format!("{number} ").into()));
             self.findings.count(Code::NumberAsText, number, Some(block.place));
         }
-        if !attributes.is_empty() && !(self.has(Switch::Attributes) && fits_braces(&attributes)) {
+        if !attributes.is_empty() && !self.fits_braces(&attributes) {
             if let Some(id) = attributes.id() {
-                content.push(Inline::Anchor(Box::new(crate::document::Anchor { id: id.into() })));
+                content.push(Inline::Anchor(Box::new(Anchor { id: id.into() })));
             }
             if let Some(set) = attributes.get().filter(|set| !set.classes.is_empty()) {
                 let classes = format!("class={}", set.classes.join(" "));
@@ -458,7 +484,7 @@ impl Sayable<'_> {
         }
         code.text = self.without_lone_spaces(&code.text.replace('\r', "\n"));
         one_line_info(&mut code);
-        if !attributes.is_empty() && !(self.has(Switch::Attributes) && fits_braces(&attributes)) {
+        if !attributes.is_empty() && !self.fits_braces(&attributes) {
             self.report_lost_attributes(&attributes);
             let id = attributes.id().map(Attributes::with_id).unwrap_or_default();
             attributes = Attributes::NONE;

@@ -39,7 +39,7 @@ impl Sayable<'_> {
         let mut out = Vec::with_capacity(inlines.len());
         self.push_inlines(inlines, &mut out);
         tidy(&mut out);
-        self.part_formulas(&mut out);
+        self.part_neighbours(&mut out);
         out
     }
 
@@ -83,8 +83,10 @@ impl Sayable<'_> {
 
     fn push_break(&mut self, kind: LineBreak, out: &mut Vec<Inline>) {
         let several_lines = self.flow == Flow::Lines;
+        // Where lines are broken by width, a line ending of the source is a space.
+        let keeps_soft = !self.has(Switch::HardWraps) && self.options.wrap.is_none();
         match kind {
-            LineBreak::Soft if several_lines && !self.has(Switch::HardWraps) => {
+            LineBreak::Soft if several_lines && keeps_soft => {
                 out.push(Inline::Break(LineBreak::Soft));
             }
             LineBreak::Soft => push_text(out, " "),
@@ -113,9 +115,7 @@ impl Sayable<'_> {
             }
             return push_all(out, behind);
         }
-        let is_span = formatted.format == Formatting::Plain
-            && self.has(Switch::Attributes)
-            && fits_braces(attributes);
+        let is_span = formatted.format == Formatting::Plain && self.fits_braces(attributes);
         if is_span || self.is_abbreviation(formatted) {
             let content = self.nested(&formatted.content);
             let attributes = attributes.clone();
@@ -169,7 +169,7 @@ impl Sayable<'_> {
             return;
         }
         let attributes = &code.attributes;
-        let in_braces = self.has(Switch::Attributes) && fits_braces(attributes);
+        let in_braces = self.fits_braces(attributes);
         // In a table, a backslash before a pipe belongs to the pipe, even inside code.
         let splits_cell = self.flow == Flow::Cell && text.contains("\\|");
         if (attributes.is_empty() || in_braces) && !splits_cell {
@@ -192,7 +192,7 @@ impl Sayable<'_> {
             return self.push_inlines(&link.content, out);
         }
         let attributes = &link.attributes;
-        let in_braces = self.has(Switch::Attributes) && fits_braces(attributes);
+        let in_braces = self.fits_braces(attributes);
         self.in_link = true;
         if attributes.is_empty() || in_braces || !self.options.html {
             if !in_braces {
@@ -224,7 +224,7 @@ impl Sayable<'_> {
         };
         let attributes = &picture.attributes;
         let is_plain = attributes.is_empty() && picture.width.is_none() && picture.height.is_none();
-        let in_braces = self.has(Switch::Attributes) && fits_braces(attributes);
+        let in_braces = self.fits_braces(attributes);
         if !is_plain && !in_braces && self.options.html {
             self.report_lost_attributes(attributes);
             return out.push(html(picture_tag(picture, &address)));
@@ -279,7 +279,7 @@ impl Sayable<'_> {
 
     fn push_anchor(&mut self, id: &CompactString, out: &mut Vec<Inline>) {
         let attributes = Attributes::with_id(id.clone());
-        if self.has(Switch::Attributes) && fits_braces(&attributes) {
+        if self.fits_braces(&attributes) {
             return out.push(Inline::Anchor(Box::new(crate::document::Anchor { id: id.clone() })));
         }
         if !self.options.html {
@@ -380,18 +380,21 @@ impl Sayable<'_> {
             }
         }
         self.join_lines_before_tags(out);
-        self.part_formulas(out);
+        self.part_neighbours(out);
     }
 
-    /// The dollars of two formulas side by side would run together.
-    fn part_formulas(&mut self, out: &mut Vec<Inline>) {
-        let is_formula = |inline: Option<&Inline>| matches!(inline, Some(Inline::Formula(_)));
+    /// The dollars or backticks of two neighbours would run together.
+    fn part_neighbours(&mut self, out: &mut Vec<Inline>) {
         for index in (1..out.len()).rev() {
-            if is_formula(out.get(index - 1)) && is_formula(out.get(index)) {
+            let run_together = matches!(
+                out.get(index - 1..=index),
+                Some([Inline::Formula(_), Inline::Formula(_)] | [Inline::Code(_), Inline::Code(_)])
+            );
+            if run_together {
                 let between = if self.options.html {
                     html("<!-- -->".into())
                 } else {
-                    self.findings.count(Code::WhiteSpaceChanged, "formulas", Some(self.place));
+                    self.findings.count(Code::WhiteSpaceChanged, "neighbours", Some(self.place));
                     Inline::Text(" ".into())
                 };
                 out.insert(index, between);

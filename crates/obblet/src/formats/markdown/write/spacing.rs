@@ -13,11 +13,20 @@ pub(super) fn can_be_tight(items: &[ListItem], options: &MarkdownWriteOptions) -
             _ => false,
         })
     };
+    // The terms of a description list stand behind blank lines.
+    let has_terms = |item: &ListItem| {
+        item.content.iter().any(|block| {
+            matches!(&block.kind, BlockKind::DescriptionList(items) if items.len() > 1)
+                && block.attributes.is_empty()
+        })
+    };
     // An HTML block would take the next item's line too, if no blank line ended it.
     let runs_on =
         |item: &ListItem| item.content.last().is_some_and(|block| is_open_html(block, options));
     let last = items.len().saturating_sub(1);
-    !items.iter().any(has_gap) && !items.iter().take(last).any(runs_on)
+    !items.iter().any(has_gap)
+        && !items.iter().any(has_terms)
+        && !items.iter().take(last).any(runs_on)
 }
 
 /// Whether a blank line can stand anywhere between items or their blocks.
