@@ -189,6 +189,10 @@ fn comes_back(document: &Document, options: &MarkdownWriteOptions) -> Result<(),
         return Ok(());
     }
     let (again, _) = markdown::write(&back, options).unwrap();
-    prop_assert!(again == text, "unstable: {}", line_difference(&text, &again));
+    prop_assert!(
+        again == text,
+        "unstable, ambiguous {ambiguous}: {}",
+        line_difference(&text, &again)
+    );
     Ok(())
 }

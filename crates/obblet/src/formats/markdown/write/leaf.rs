@@ -452,7 +452,8 @@ impl Spelling<'_> {
         self.note_spaces(start);
     }
 
-    /// Notes the single spaces from here on, at which the text may be broken.
+    /// Notes the single spaces from here on, at which the text may be broken. Behind a backslash a
+    /// line ending would be a hard break.
     fn note_spaces(&mut self, start: usize) {
         if self.options.wrap.is_none() {
             return;
@@ -460,7 +461,8 @@ impl Spelling<'_> {
         let bytes = self.out.text.as_bytes();
         let is_space = |at: usize| bytes.get(at) == Some(&b' ');
         for at in start.max(1)..bytes.len() {
-            if is_space(at) && !is_space(at - 1) && !is_space(at + 1) {
+            let before = bytes.get(at - 1);
+            if is_space(at) && !matches!(before, Some(b' ' | b'\\')) && !is_space(at + 1) {
                 self.out.spaces.push(at);
             }
         }

@@ -1,6 +1,5 @@
 //! Inlines as the dialect can say them.
 
-use super::attributes::fits_braces;
 use super::sayable::Sayable;
 use crate::document::{
     Attributes, Citation, CompactString, Foreign, Formatted, Formatting, Inline, InlineCode,
