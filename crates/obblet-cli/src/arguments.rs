@@ -2,6 +2,7 @@
 
 use clap::{Args, Parser, Subcommand};
 use obblet::Format;
+use obblet::compare::Kind;
 use std::num::NonZeroUsize;
 use std::path::PathBuf;
 
@@ -16,8 +17,8 @@ pub(crate) struct Arguments {
 const AFTER_HELP: &str = "\
 Results go to standard output, everything else to standard error.
 
-Exit codes: 0 done; 1 done, but what you asked to hold does not (--strict);
-2 wrong usage; 3 a source could not be read or a target not written.
+Exit codes: 0 done; 1 done, but what you asked to hold does not (--strict lost
+something, compare found a difference); 2 wrong usage; 3 a source could not be read or a target not written.
 
 First steps:
   obblet demo                          make a demo folder and publish it
@@ -28,6 +29,8 @@ First steps:
 pub(crate) enum Command {
     /// Convert one document.
     Convert(ConvertArguments),
+    /// Say what differs between two documents, in any two formats.
+    Compare(CompareArguments),
     /// Publish a folder of documents as a web folder.
     Publish(PublishArguments),
     /// List and show house styles, the settings for a destination.
@@ -77,6 +80,43 @@ pub(crate) struct ConvertArguments {
     /// End with exit code 1 when something was lost.
     #[arg(long)]
     pub(crate) strict: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+The two are aligned by their structure, not by lines. First comes a table of
+counts, then each difference with its line in both sources (in a Word file, its
+paragraph). How a document is spelled is no difference.
+
+Kinds: heading, paragraph, list, table, code, math, structure, link, picture,
+note, emphasis, metadata.
+
+Examples:
+  obblet compare handbook.docx handbook.md
+  obblet compare old.md new.md --ignore metadata,emphasis
+  obblet compare guide.md guide.docx --json")]
+pub(crate) struct CompareArguments {
+    /// One document; - is standard input.
+    pub(crate) left: PathBuf,
+    /// The other; - is standard input.
+    pub(crate) right: PathBuf,
+    /// Format of LEFT, where its name does not tell.
+    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    pub(crate) left_as: Option<Format>,
+    /// Format of RIGHT, where its name does not tell.
+    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    pub(crate) right_as: Option<Format>,
+    /// Kinds of differences that do not matter, parted by commas.
+    #[arg(long, value_name = "KINDS", value_delimiter = ',', value_parser = kind)]
+    pub(crate) ignore: Vec<Kind>,
+    #[command(flatten)]
+    pub(crate) house: HouseChoice,
+    /// Also say what the readers found.
+    #[arg(long)]
+    pub(crate) findings: bool,
+    /// Print counts and differences as JSON.
+    #[arg(long)]
+    pub(crate) json: bool,
 }
 
 #[derive(Debug, Args)]
@@ -137,6 +177,13 @@ pub(crate) struct DemoArguments {
     /// Where to put the demo: FOLDER/texts is published to FOLDER/web.
     #[arg(default_value = "obblet-demo")]
     pub(crate) folder: PathBuf,
+}
+
+fn kind(name: &str) -> Result<Kind, String> {
+    Kind::of_name(name).ok_or_else(|| {
+        let names: Vec<&str> = Kind::ALL.into_iter().map(Kind::name).collect();
+        format!("there is no such kind; there are {}", names.join(", "))
+    })
 }
 
 fn format(name: &str) -> Result<Format, String> {

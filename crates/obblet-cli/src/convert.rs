@@ -17,7 +17,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     let to = target_format(arguments, target)?;
     let house = chosen(&arguments.house)?;
     let source = read_source(&arguments.source)?;
-    let from = source_format(arguments, &source);
+    let from = source_format(&arguments.source, arguments.read_as, &source);
     let shown = shown_name(&arguments.source);
 
     let pictures = picture_folder(arguments, target);
@@ -40,7 +40,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     Ok(if arguments.strict && lost { Code::DoesNotHold } else { Code::Done })
 }
 
-fn read_source(source: &Path) -> Result<Vec<u8>, Failure> {
+pub(crate) fn read_source(source: &Path) -> Result<Vec<u8>, Failure> {
     if source == Path::new("-") {
         let mut bytes = Vec::new();
         std::io::stdin().lock().read_to_end(&mut bytes).map_err(Failure::Input)?;
@@ -56,14 +56,14 @@ fn read_source(source: &Path) -> Result<Vec<u8>, Failure> {
 }
 
 /// By option, then by name, then by content.
-fn source_format(arguments: &ConvertArguments, source: &[u8]) -> Format {
-    let by_name = || Format::of_file_name(&arguments.source.to_string_lossy());
+pub(crate) fn source_format(path: &Path, wanted: Option<Format>, source: &[u8]) -> Format {
+    let by_name = || Format::of_file_name(&path.to_string_lossy());
     let by_content = || match Format::detect(source) {
         // Plain text without any mark reads well as Markdown.
-        Format::Text if arguments.source == Path::new("-") => Format::Markdown,
+        Format::Text if path == Path::new("-") => Format::Markdown,
         format => format,
     };
-    arguments.read_as.or_else(by_name).unwrap_or_else(by_content)
+    wanted.or_else(by_name).unwrap_or_else(by_content)
 }
 
 fn target_format(arguments: &ConvertArguments, target: Option<&Path>) -> Result<Format, Failure> {
@@ -75,7 +75,7 @@ fn target_format(arguments: &ConvertArguments, target: Option<&Path>) -> Result<
     })
 }
 
-fn shown_name(source: &Path) -> String {
+pub(crate) fn shown_name(source: &Path) -> String {
     if source == Path::new("-") { "standard input".into() } else { source.display().to_string() }
 }
 

@@ -1,12 +1,14 @@
 //! HTML inside another format: what a writer says in tags because its own format has no words for
-//! it.
+//! it, and what a reader found in tags, made real.
 
 use crate::document::{
-    Attributes, Block, BlockKind, Document, Formatted, Inline, Node, PictureSource, Revision,
-    RevisionKind, Visit, walk_inlines,
+    Attributes, Block, BlockKind, Document, Formatted, GroupRole, Inline, Node, PictureSource,
+    Revision, RevisionKind, Visit, walk_inlines,
 };
+use crate::findings::Findings;
 use crate::formats::html::{
-    HtmlWriteOptions, RawHtml, element_of, escaped_text, is_language_tag, write_body,
+    HtmlWriteOptions, Part, RawHtml, element_of, escaped_text, is_language_tag, read_inline_parts,
+    read_parts, write_body,
 };
 
 /// An opening tag with what HTML can say of the attributes.
@@ -106,4 +108,124 @@ pub(crate) fn inline_html(inlines: &[Inline]) -> Option<String> {
     let html = body.html.trim_end();
     let html = html.strip_prefix("<p>").and_then(|html| html.strip_suffix("</p>"))?;
     Some(html.replace("<br>\n", "<br>").replace('\n', " "))
+}
+
+/// Makes raw HTML in a document real blocks and inlines. An element may begin in one piece of raw
+/// HTML and end in another, with blocks of the document between them.
+pub(crate) fn resolve(document: &mut Document, findings: &mut Findings) {
+    resolve_blocks(&mut document.blocks, findings);
+    for note in &mut document.notes {
+        resolve_blocks(&mut note.content, findings);
+    }
+}
+
+/// Recursion is bounded by the depth readers nest blocks to.
+fn resolve_blocks(blocks: &mut Vec<Block>, findings: &mut Findings) {
+    blocks.iter_mut().for_each(|block| resolve_inside(&mut block.kind, findings));
+    if !blocks.iter().any(|block| html_of_block(block).is_some()) {
+        return;
+    }
+    let (mut html, mut parts) = (String::new(), Vec::new());
+    for block in blocks.drain(..) {
+        match html_of_block(&block) {
+            Some(markup) => html.push_str(markup),
+            None => {
+                push_place(&mut html, parts.len());
+                parts.push(Part::Block(block));
+            }
+        }
+        html.push('\n');
+    }
+    *blocks = read_parts(&html, parts, findings);
+}
+
+fn resolve_inside(kind: &mut BlockKind, findings: &mut Findings) {
+    match kind {
+        BlockKind::Paragraph(content) => resolve_inlines(content, findings),
+        BlockKind::Heading(heading) => resolve_inlines(&mut heading.content, findings),
+        BlockKind::Verse(lines) => {
+            lines.iter_mut().for_each(|line| resolve_inlines(line, findings));
+        }
+        BlockKind::Quotation(content) => resolve_blocks(content, findings),
+        BlockKind::List(list) => {
+            list.items.iter_mut().for_each(|item| resolve_blocks(&mut item.content, findings));
+        }
+        BlockKind::DescriptionList(items) => {
+            for item in items {
+                item.terms.iter_mut().for_each(|term| resolve_inlines(term, findings));
+                item.descriptions.iter_mut().for_each(|blocks| resolve_blocks(blocks, findings));
+            }
+        }
+        BlockKind::Table(table) => {
+            if let Some(caption) = &mut table.caption {
+                resolve_blocks(&mut caption.content, findings);
+            }
+            let rows = table.groups.iter_mut().flat_map(|group| &mut group.rows);
+            for cell in rows.flat_map(|row| &mut row.cells) {
+                resolve_blocks(&mut cell.content, findings);
+            }
+        }
+        BlockKind::Figure(figure) => {
+            resolve_blocks(&mut figure.content, findings);
+            if let Some(caption) = &mut figure.caption {
+                resolve_blocks(&mut caption.content, findings);
+            }
+        }
+        BlockKind::Admonition(admonition) => {
+            if let Some(title) = &mut admonition.title {
+                resolve_inlines(title, findings);
+            }
+            resolve_blocks(&mut admonition.content, findings);
+        }
+        BlockKind::Group(group) => {
+            if let GroupRole::Disclosure(summary) = &mut group.role {
+                resolve_inlines(summary, findings);
+            }
+            resolve_blocks(&mut group.content, findings);
+        }
+        _ => {}
+    }
+}
+
+fn resolve_inlines(inlines: &mut Vec<Inline>, findings: &mut Findings) {
+    for inline in inlines.iter_mut() {
+        match inline {
+            Inline::Formatted(formatted) => resolve_inlines(&mut formatted.content, findings),
+            Inline::Link(link) => resolve_inlines(&mut link.content, findings),
+            _ => {}
+        }
+    }
+    if !inlines.iter().any(|inline| html_of_inline(inline).is_some()) {
+        return;
+    }
+    let (mut html, mut parts) = (String::new(), Vec::new());
+    for inline in inlines.drain(..) {
+        match (html_of_inline(&inline), &inline) {
+            (Some(markup), _) => html.push_str(markup),
+            (None, Inline::Text(text)) => html.push_str(&escaped_text(text)),
+            (None, _) => {
+                push_place(&mut html, parts.len());
+                parts.push(Part::Inline(inline));
+            }
+        }
+    }
+    *inlines = read_inline_parts(&html, parts, findings);
+}
+
+fn push_place(html: &mut String, number: usize) {
+    html.push_str(&format!("<obblet-part n=\"{number}\"></obblet-part>"));
+}
+
+fn html_of_block(block: &Block) -> Option<&str> {
+    match &block.kind {
+        BlockKind::Foreign(foreign) if foreign.format == "html" => Some(&foreign.markup),
+        _ => None,
+    }
+}
+
+fn html_of_inline(inline: &Inline) -> Option<&str> {
+    match inline {
+        Inline::Foreign(foreign) if foreign.format == "html" => Some(&foreign.markup),
+        _ => None,
+    }
 }

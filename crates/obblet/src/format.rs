@@ -172,7 +172,7 @@ impl Format {
     /// Whether this version reads the format.
     #[must_use]
     pub fn can_read(self) -> bool {
-        matches!(self, Self::Markdown | Self::Word)
+        matches!(self, Self::Markdown | Self::Html | Self::Word)
     }
 
     /// Whether this version writes the format.

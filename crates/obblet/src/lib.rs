@@ -76,6 +76,7 @@
 //! [`house`] holds settings, [`page`] makes whole pages of bodies, [`findings`] says what a
 //! conversion has to say.
 
+pub mod compare;
 pub mod document;
 mod embedded;
 pub mod findings;
@@ -87,7 +88,7 @@ pub mod page;
 pub mod typography;
 
 pub use format::Format;
-pub use formats::{ReadError, ReadOptions, Reading, WriteError};
+pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};
 
 use document::{CompactString, Document, Media, SourceMap};
@@ -184,6 +185,7 @@ pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Read
     }
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
+        Format::Html => Ok(read_html(source)),
         Format::Word => word::read(source).map_err(ReadError::NotWord),
         _ => Err(ReadError::NoReader(format)),
     }
@@ -193,11 +195,23 @@ fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
     let mut findings = Findings::new();
     let decoded = text_source::decoded(source, &mut findings);
     let text: Arc<str> = text_source::normalised(&decoded).into();
-    let (document, later) = markdown::read(&text, &options.markdown);
+    let (mut document, later) = markdown::read(&text, &options.markdown);
     findings.extend(later);
+    if options.embedded_html == EmbeddedHtml::Nodes {
+        embedded::resolve(&mut document, &mut findings);
+    }
     if text.trim().is_empty() {
         findings.add(Code::SourceEmpty, None);
     }
+    Reading { document, findings, map: SourceMap::Text(text) }
+}
+
+fn read_html(source: &[u8]) -> Reading {
+    let mut findings = Findings::new();
+    let decoded = text_source::decoded(source, &mut findings);
+    let text: Arc<str> = text_source::normalised(&decoded).into();
+    let (document, later) = html::read(&text);
+    findings.extend(later);
     Reading { document, findings, map: SourceMap::Text(text) }
 }
 
@@ -278,7 +292,11 @@ pub fn convert(
     from: Format,
     options: &WriteOptions,
 ) -> Result<Written, ConvertError> {
-    let reading = read(source, from, &options.house.read_options())?;
+    let mut read_options = options.house.read_options();
+    if !matches!(options.format, Format::Html | Format::Markdown) {
+        read_options = read_options.with_nodes_for_html();
+    }
+    let reading = read(source, from, &read_options)?;
     let mut written = write(&reading.document, options)?;
     let mut findings = reading.findings;
     findings.extend(written.findings);

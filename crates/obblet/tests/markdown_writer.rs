@@ -184,8 +184,9 @@ fn comes_back(document: &Document, options: &MarkdownWriteOptions) -> Result<(),
         let difference = difference(&content(&said), &content(&back));
         prop_assert!(difference.is_none(), "{}\nwrote:\n{}", difference.unwrap_or_default(), text);
     }
-    // A text that came back as another may hold links that had no definition before.
-    if ambiguous && options.links == LinkForm::Reference {
+    // A text that came back as another may hold links that had no definition before, and words
+    // where lines were broken.
+    if ambiguous && (options.links == LinkForm::Reference || options.wrap.is_some()) {
         return Ok(());
     }
     let (again, _) = markdown::write(&back, options).unwrap();

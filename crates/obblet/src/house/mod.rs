@@ -333,7 +333,7 @@ impl House {
         if self.markdown.smart_punctuation {
             switches = switches.with(Switch::SmartPunctuation);
         }
-        ReadOptions { markdown: MarkdownReadOptions { switches } }
+        ReadOptions { markdown: MarkdownReadOptions { switches }, ..ReadOptions::default() }
     }
 
     /// What the Markdown writer is told when a target is written for this house.

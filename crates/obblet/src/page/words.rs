@@ -66,6 +66,11 @@ static WORDS: [Words; 5] = [
 ];
 
 impl Words {
+    /// The words of all languages there are words for.
+    pub(crate) fn all() -> impl Iterator<Item = &'static Self> {
+        WORDS.iter()
+    }
+
     /// The words of a language by its BCP 47 tag, or the English ones.
     pub(crate) fn of_language(tag: Option<&str>) -> &'static Self {
         let primary = tag.and_then(|tag| tag.split('-').next()).unwrap_or("en");

@@ -6,7 +6,8 @@
 use html5ever::interface::{ElemName, ElementFlags, NodeOrText, QuirksMode, TreeSink};
 use html5ever::tendril::{StrTendril, TendrilSink};
 use html5ever::{
-    Attribute, LocalName, Namespace, ParseOpts, QualName, local_name, ns, parse_fragment,
+    Attribute, LocalName, Namespace, ParseOpts, QualName, local_name, ns, parse_document,
+    parse_fragment,
 };
 use std::borrow::Cow;
 use std::cell::{Cell, RefCell};
@@ -22,8 +23,8 @@ pub(super) enum NodeData {
         attributes: Vec<Attribute>,
     },
     Text(StrTendril),
-    /// A comment or processing instruction.
-    Remark,
+    /// A comment, or a processing instruction without its text.
+    Remark(StrTendril),
 }
 
 #[derive(Debug)]
@@ -34,6 +35,8 @@ struct Node {
     next: Option<NodeId>,
     first_child: Option<NodeId>,
     last_child: Option<NodeId>,
+    /// The line of the source, counted from 1.
+    line: u32,
 }
 
 /// A parsed fragment.
@@ -49,6 +52,54 @@ impl Dom {
     pub(super) fn of_body(html: &str) -> Self {
         let context = QualName::new(None, ns!(html), local_name!("body"));
         parse_fragment(Sink::default(), ParseOpts::default(), context, Vec::new(), false).one(html)
+    }
+
+    /// Parses a whole page; what is only a fragment becomes one.
+    pub(super) fn of_page(html: &str) -> Self {
+        parse_document(Sink::default(), ParseOpts::default()).one(html)
+    }
+
+    /// The line of the source at which the parser came by the node.
+    pub(super) fn line(&self, id: NodeId) -> u32 {
+        self.nodes.get(id).map_or(0, |node| node.line)
+    }
+
+    /// The children of a node.
+    pub(super) fn children(&self, id: NodeId) -> impl Iterator<Item = NodeId> + '_ {
+        std::iter::successors(self.first_child(id), |child| self.next(*child))
+    }
+
+    /// The local name of an element.
+    pub(super) fn name(&self, id: NodeId) -> Option<&str> {
+        match self.data(id) {
+            NodeData::Element { name, .. } => Some(&name.local),
+            _ => None,
+        }
+    }
+
+    /// The value of an element's attribute.
+    pub(super) fn attribute(&self, id: NodeId, wanted: &str) -> Option<&str> {
+        let NodeData::Element { attributes, .. } = self.data(id) else { return None };
+        let found = attributes.iter().find(|attribute| &*attribute.name.local == wanted);
+        found.map(|attribute| &*attribute.value)
+    }
+
+    /// All nodes below a node, in document order.
+    pub(super) fn below(&self, id: NodeId) -> impl Iterator<Item = NodeId> + '_ {
+        let mut next = self.first_child(id);
+        std::iter::from_fn(move || {
+            let here = next?;
+            next = self.first_child(here).or_else(|| {
+                let mut at = here;
+                loop {
+                    if let Some(sibling) = self.next(at) {
+                        break Some(sibling);
+                    }
+                    at = self.nodes.get(at)?.parent.filter(|parent| *parent != id)?;
+                }
+            });
+            Some(here)
+        })
     }
 
     /// The element below the document under which the fragment's nodes stand.
@@ -73,16 +124,29 @@ impl Dom {
 struct Sink {
     nodes: RefCell<Vec<Node>>,
     mended: Cell<usize>,
+    line: Cell<u32>,
 }
 
 impl Default for Sink {
     fn default() -> Self {
-        Self { nodes: RefCell::new(vec![node(NodeData::Document)]), mended: Cell::new(0) }
+        Self {
+            nodes: RefCell::new(vec![node(NodeData::Document, 0)]),
+            mended: Cell::new(0),
+            line: Cell::new(1),
+        }
     }
 }
 
-fn node(data: NodeData) -> Node {
-    Node { data, parent: None, previous: None, next: None, first_child: None, last_child: None }
+fn node(data: NodeData, line: u32) -> Node {
+    Node {
+        data,
+        parent: None,
+        previous: None,
+        next: None,
+        first_child: None,
+        last_child: None,
+        line,
+    }
 }
 
 /// An element's name, out of the sink's cell.
@@ -102,7 +166,7 @@ impl ElemName for OwnedName {
 impl Sink {
     fn add(&self, data: NodeData) -> NodeId {
         let mut nodes = self.nodes.borrow_mut();
-        nodes.push(node(data));
+        nodes.push(node(data, self.line.get()));
         nodes.len() - 1
     }
 
@@ -196,12 +260,12 @@ impl TreeSink for Sink {
         self.add(NodeData::Element { name, attributes })
     }
 
-    fn create_comment(&self, _text: StrTendril) -> NodeId {
-        self.add(NodeData::Remark)
+    fn create_comment(&self, text: StrTendril) -> NodeId {
+        self.add(NodeData::Remark(text))
     }
 
     fn create_pi(&self, _target: StrTendril, _data: StrTendril) -> NodeId {
-        self.add(NodeData::Remark)
+        self.add(NodeData::Remark(StrTendril::new()))
     }
 
     fn append(&self, parent: &NodeId, child: NodeOrText<NodeId>) {
@@ -230,6 +294,10 @@ impl TreeSink for Sink {
 
     fn same_node(&self, one: &NodeId, two: &NodeId) -> bool {
         one == two
+    }
+
+    fn set_current_line(&self, line: u64) {
+        self.line.set(u32::try_from(line).unwrap_or(u32::MAX));
     }
 
     fn set_quirks_mode(&self, _mode: QuirksMode) {}

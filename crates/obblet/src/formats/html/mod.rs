@@ -9,6 +9,9 @@
 //! everything that may run code, and written anew from the parsed tree ([`RawHtml::Sanitised`]),
 //! unless the caller trusts the source.
 //!
+//! # Read
+//! What elements and their own attributes say ([`read`]); style sheets and scripts are not read.
+//!
 //! # Not preserved
 //! Looks, named styles and column widths are left to the destination's own style sheet. Review
 //! comments, page breaks and the packing of citations have no place in the output yet; each is a
@@ -20,10 +23,13 @@ mod dom;
 mod escape;
 mod ids;
 pub(crate) mod outline;
+mod read;
 mod sanitise;
 mod write;
 
 pub use ids::id_of_words;
+pub use read::read;
+pub(crate) use read::{Part, read_inline_parts, read_parts};
 pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
 };

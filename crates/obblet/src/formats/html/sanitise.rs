@@ -261,7 +261,7 @@ impl CleanWriter<'_, '_> {
     fn node(&mut self, node: NodeId, open: &mut Vec<OpenElement>, steps: &mut Vec<Step>) {
         match self.dom.data(node) {
             NodeData::Text(text) => push_text(&mut self.out, text),
-            NodeData::Remark | NodeData::Document => {}
+            NodeData::Remark(_) | NodeData::Document => {}
             NodeData::Element { name, attributes } => {
                 let local = &*name.local;
                 if name.ns != ns!(html) || DROPPED_WHOLE.binary_search(&local).is_ok() {

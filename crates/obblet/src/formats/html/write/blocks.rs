@@ -362,16 +362,23 @@ impl Writer<'_> {
     }
 
     fn admonition(&mut self, admonition: &Admonition, attributes: &Attributes) {
-        self.container("aside", attributes, |writer| {
-            writer.out.push_str("<p><strong>");
-            match (&admonition.title, &admonition.kind) {
-                (Some(title), _) => writer.inlines(title),
-                (None, AdmonitionKind::Other(word)) => writer.text(word),
-                (None, kind) => writer.text(writer.words.admonition(kind)),
-            }
-            writer.out.push_str("</strong></p>\n");
-            writer.blocks(&admonition.content);
-        });
+        self.out.push_str("<aside");
+        self.attribute("data-kind", kind_name(&admonition.kind));
+        self.attributes(attributes);
+        self.out.push_str(">\n");
+        self.admonition_content(admonition);
+        self.out.push_str("</aside>\n");
+    }
+
+    fn admonition_content(&mut self, admonition: &Admonition) {
+        self.out.push_str("<p><strong>");
+        match (&admonition.title, &admonition.kind) {
+            (Some(title), _) => self.inlines(title),
+            (None, AdmonitionKind::Other(word)) => self.text(word),
+            (None, kind) => self.text(self.words.admonition(kind)),
+        }
+        self.out.push_str("</strong></p>\n");
+        self.blocks(&admonition.content);
     }
 
     fn group(&mut self, group: &Group, attributes: &Attributes) {
@@ -450,5 +457,17 @@ impl Writer<'_> {
         }
         self.has_raw_html |= self.options.raw_html == RawHtml::Sanitised;
         self.out.push_str(&foreign.markup);
+    }
+}
+
+/// The kind of an admonition, so that it can be told from its title.
+fn kind_name(kind: &AdmonitionKind) -> &str {
+    match kind {
+        AdmonitionKind::Note => "note",
+        AdmonitionKind::Tip => "tip",
+        AdmonitionKind::Important => "important",
+        AdmonitionKind::Warning => "warning",
+        AdmonitionKind::Caution => "caution",
+        AdmonitionKind::Other(word) => word,
     }
 }

@@ -158,22 +158,27 @@ impl Speller<'_> {
             let spelled = self.spelled(inlines, place, care, false);
             let text = self.in_place(&spelled.text, place);
             if self.reader.read(&text) == inlines {
-                return Some(match self.wrapped(spelled, place) {
-                    Some(wrapped) => self.in_place(&wrapped, place),
-                    None => text,
-                });
+                return Some(self.wrapped(spelled, place, inlines).unwrap_or(text));
             }
         }
         None
     }
 
-    /// The text with its lines broken, where that is wanted.
-    fn wrapped(&self, mut spelled: Spelled, place: Place) -> Option<String> {
-        let width =
-            self.options.wrap.filter(|_| place.flow() == Flow::Lines && place != Place::Verse)?;
+    /// The text with its lines broken, where that is wanted and says the same.
+    fn wrapped(
+        &mut self,
+        mut spelled: Spelled,
+        place: Place,
+        inlines: &[Inline],
+    ) -> Option<String> {
+        let breaks = place.flow() == Flow::Lines && place != Place::Verse;
+        let width = self.options.wrap.filter(|_| breaks)?;
         let width = usize::from(width).saturating_sub(self.prefix_width()).max(20);
         spelled.wrap(width, place == Place::Task);
-        Some(spelled.text)
+        let text = self.in_place(&spelled.text, place);
+        let read = self.reader.read(&text);
+        let joined = sayable_leaf(self.document, self.options, &read, place.flow());
+        (joined == inlines).then_some(text)
     }
 
     /// Whether a text is one displayed formula and nothing else.

@@ -1,0 +1,123 @@
+//! `obblet compare`: what differs between two documents.
+
+use crate::arguments::CompareArguments;
+use crate::convert::{read_source, shown_name, source_format};
+use crate::failure::{Code, Failure};
+use crate::house::chosen;
+use crate::talk::{print, say_findings};
+use obblet::compare::{CompareOptions, Comparison, Count, Difference, compare};
+use obblet::document::Position;
+use obblet::{ConvertError, Format, Reading, read};
+use std::path::Path;
+
+pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
+    if arguments.left == Path::new("-") && arguments.right == Path::new("-") {
+        return Err(Failure::Usage("only one of the two can be standard input".into()));
+    }
+    let left = reading(&arguments.left, arguments.left_as, arguments)?;
+    let right = reading(&arguments.right, arguments.right_as, arguments)?;
+    let options = CompareOptions { ignore: arguments.ignore.clone() };
+    let mut comparison = compare(&left.document, &right.document, &options);
+    comparison.locate(&left.map, &right.map);
+    let names = (shown_name(&arguments.left), shown_name(&arguments.right));
+    let text =
+        if arguments.json { as_json(&comparison, &names) } else { as_text(&comparison, &names) };
+    print(text.as_bytes())?;
+    Ok(if comparison.is_same() { Code::Done } else { Code::DoesNotHold })
+}
+
+fn reading(
+    path: &Path,
+    format: Option<Format>,
+    arguments: &CompareArguments,
+) -> Result<Reading, Failure> {
+    let house = chosen(&arguments.house)?;
+    let source = read_source(path)?;
+    let format = source_format(path, format, &source);
+    let shown = shown_name(path);
+    let mut reading =
+        read(&source, format, &house.read_options().with_nodes_for_html()).map_err(|error| {
+            Failure::Convert { file: shown.clone(), error: ConvertError::Read(error) }
+        })?;
+    reading.findings.locate(&reading.map);
+    if arguments.findings {
+        say_findings(&shown, &reading.findings.into_vec());
+        reading.findings = obblet::findings::Findings::new();
+    }
+    Ok(reading)
+}
+
+/// The counts as a table, then each difference with its place in both sources.
+fn as_text(comparison: &Comparison, names: &(String, String)) -> String {
+    let mut text = counts_table(&comparison.counts);
+    if comparison.is_same() {
+        text.push_str("\nThe two documents say the same.\n");
+        return text;
+    }
+    text.push('\n');
+    for difference in &comparison.differences {
+        text.push_str(&line(difference, names));
+        text.push('\n');
+    }
+    text
+}
+
+fn counts_table(counts: &[Count]) -> String {
+    const HEADS: [&str; 8] = ["", "left", "right", "kept", "changed", "moved", "missing", "extra"];
+    let mut rows = vec![HEADS.map(str::to_string)];
+    for count in counts {
+        // A zero says nothing here; the eye finds what is not zero.
+        let shown = |number: usize| if number == 0 { "·".to_string() } else { number.to_string() };
+        rows.push([
+            count.kind.to_string(),
+            count.left.to_string(),
+            count.right.to_string(),
+            shown(count.kept),
+            shown(count.changed),
+            shown(count.moved),
+            shown(count.missing),
+            shown(count.extra),
+        ]);
+    }
+    let width =
+        |column: usize| rows.iter().map(|row| row[column].chars().count()).max().unwrap_or(0);
+    let widths: Vec<usize> = (0..HEADS.len()).map(width).collect();
+    let mut table = String::new();
+    for row in &rows {
+        let cells: Vec<String> = row
+            .iter()
+            .zip(&widths)
+            .enumerate()
+            .map(|(column, (cell, width))| match column {
+                0 => format!("{cell:<width$}"),
+                _ => format!("{cell:>width$}"),
+            })
+            .collect();
+        table.push_str(cells.join("  ").trim_end());
+        table.push('\n');
+    }
+    table
+}
+
+fn line(difference: &Difference, names: &(String, String)) -> String {
+    let place = |name: &str, position: Option<Position>| {
+        position.map(|position| format!("{name}:{}", position.line))
+    };
+    let places =
+        [place(&names.0, difference.left_position), place(&names.1, difference.right_position)];
+    let places: Vec<String> = places.into_iter().flatten().collect();
+    let places =
+        if places.is_empty() { String::new() } else { format!("{}: ", places.join(" | ")) };
+    format!("{places}{} {}: {}", difference.kind, difference.change, difference.what)
+}
+
+fn as_json(comparison: &Comparison, names: &(String, String)) -> String {
+    let value = serde_json::json!({
+        "left": names.0,
+        "right": names.1,
+        "same": comparison.is_same(),
+        "counts": comparison.counts,
+        "differences": comparison.differences,
+    });
+    format!("{value:#}\n")
+}

@@ -1,0 +1,476 @@
+//! Blocks.
+
+use super::super::dom::{NodeData, NodeId};
+use super::super::ids::id_of_words;
+use super::inlines::{Line, is_inline};
+use super::{DEPTH, Part, Reader};
+use crate::document::{
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CheckState, CodeBlock,
+    DescriptionItem, Figure, Group, GroupRole, Heading, Inline, List, ListItem, ListKind,
+    ListSpacing, Numbering, NumeralStyle, plain_text,
+};
+use crate::findings::Code;
+
+/// Blocks as they are gathered, with the line of inlines between two of them.
+#[derive(Default)]
+struct Stack {
+    blocks: Vec<Block>,
+    line: Line,
+    /// Where the line began.
+    from: Option<NodeId>,
+}
+
+impl Reader<'_> {
+    /// The blocks below a node; inlines between them are paragraphs.
+    pub(super) fn flow(&mut self, node: NodeId) -> Vec<Block> {
+        let mut stack = Stack::default();
+        self.push_flow(node, &mut stack);
+        self.end_line(&mut stack);
+        stack.blocks
+    }
+
+    fn push_flow(&mut self, node: NodeId, stack: &mut Stack) {
+        let dom = self.dom;
+        for child in dom.children(node) {
+            match dom.data(child) {
+                NodeData::Element { .. } if self.is_block(child) => {
+                    self.end_line(stack);
+                    self.push_block(child, stack);
+                }
+                NodeData::Remark(text) if stack.line.is_empty() && !text.trim().is_empty() => {
+                    let remark = BlockKind::SourceRemark(text.trim().into());
+                    stack.blocks.push(Block::new(remark).at(self.place(child)));
+                }
+                _ => {
+                    stack.from.get_or_insert(child);
+                    self.push_inline(child, &mut stack.line);
+                }
+            }
+        }
+    }
+
+    fn end_line(&mut self, stack: &mut Stack) {
+        let from = stack.from.take();
+        let content = std::mem::take(&mut stack.line).finish();
+        if !content.is_empty() {
+            let place = from.map(|node| self.place(node)).unwrap_or_default();
+            stack.blocks.push(Block::new(paragraph(content)).at(place));
+        }
+    }
+
+    /// Whether an element is read as a block: by its name, or because it holds a block.
+    fn is_block(&self, node: NodeId) -> bool {
+        let Some(name) = self.dom.name(node) else { return false };
+        if self.is_block_part(node) || is_block_name(name) {
+            return true;
+        }
+        is_inline(name)
+            && self.dom.below(node).any(|below| {
+                self.is_block_part(below) || self.dom.name(below).is_some_and(is_block_name)
+            })
+    }
+
+    fn push_block(&mut self, node: NodeId, stack: &mut Stack) {
+        if self.depth >= DEPTH {
+            self.dropped(Code::NestingTooDeep, "", node);
+            let text = self.text_of(node);
+            let words: Vec<&str> = text.split_ascii_whitespace().collect();
+            let content = vec![Inline::Text(words.join(" ").into())];
+            stack.blocks.push(Block::new(BlockKind::Paragraph(content)).at(self.place(node)));
+            return;
+        }
+        self.depth += 1;
+        self.push_block_element(node, stack);
+        self.depth -= 1;
+    }
+
+    fn push_block_element(&mut self, node: NodeId, stack: &mut Stack) {
+        let name = self.dom.name(node).unwrap_or_default();
+        if name == "obblet-part" {
+            if let Some(Part::Block(block)) = self.take_part(node) {
+                stack.blocks.push(block);
+            }
+            return;
+        }
+        if let Some(level) = heading_level(name) {
+            return self.push_heading(node, level, stack);
+        }
+        let kind = match name {
+            "p" => BlockKind::Paragraph(Vec::new()),
+            "ul" | "menu" | "dir" => self.list(node, ListKind::Bulleted(None)),
+            "ol" => {
+                let numbering = self.numbering(node);
+                self.list(node, ListKind::Numbered(numbering))
+            }
+            "dl" => BlockKind::DescriptionList(self.descriptions(node)),
+            "blockquote" => BlockKind::Quotation(self.flow(node)),
+            "pre" | "listing" | "xmp" => BlockKind::Code(Box::new(self.code(node))),
+            "hr" => BlockKind::ThematicBreak,
+            "table" => BlockKind::Table(Box::new(self.table(node))),
+            "figure" => BlockKind::Figure(Box::new(self.figure(node))),
+            "aside" => self.aside(node),
+            "details" => self.disclosure(node),
+            "section" if self.is_notes(node) => return,
+            _ => return self.push_group(node, name, stack),
+        };
+        let attributes = self.attributes(node);
+        let place = self.place(node);
+        if name == "p" {
+            return self.push_paragraph(node, attributes, stack);
+        }
+        stack.blocks.push(Block { kind, attributes, place });
+    }
+
+    /// A paragraph; the parser never puts blocks into one, but parts may stand there.
+    fn push_paragraph(&mut self, node: NodeId, attributes: Attributes, stack: &mut Stack) {
+        let place = self.place(node);
+        let mut blocks = self.flow(node);
+        match blocks.as_mut_slice() {
+            [] if attributes.is_empty() => {}
+            [] => {
+                let kind = BlockKind::Paragraph(Vec::new());
+                stack.blocks.push(Block { kind, attributes, place });
+            }
+            [only] => {
+                if only.attributes.is_empty() {
+                    only.attributes = attributes;
+                }
+                only.place = place;
+                stack.blocks.append(&mut blocks);
+            }
+            _ => stack.blocks.append(&mut blocks),
+        }
+    }
+
+    fn push_heading(&mut self, node: NodeId, level: u8, stack: &mut Stack) {
+        let content = self.inlines(node);
+        let mut attributes = self.attributes(node);
+        let made = self.made_ids.made(&id_of_words(&plain_text(&content)));
+        if attributes.id() == Some(made.as_str()) {
+            attributes.edit().id = None;
+        }
+        let kind = BlockKind::Heading(Box::new(Heading { level, content, ..Heading::default() }));
+        stack.blocks.push(Block { kind, attributes, place: self.place(node) });
+    }
+
+    /// Elements that only hold others together; a `div` that says nothing is none.
+    fn push_group(&mut self, node: NodeId, name: &str, stack: &mut Stack) {
+        if matches!(name, "script" | "style" | "template" | "head" | "frameset") {
+            return self.dropped(Code::ElementDropped, name, node);
+        }
+        let attributes = self.attributes(node);
+        let role = match self.dom.attribute(node, "role") {
+            Some("doc-abstract") => GroupRole::Abstract,
+            _ if name == "center" => GroupRole::Centred,
+            _ => GroupRole::Plain,
+        };
+        if role == GroupRole::Plain && attributes.is_empty() {
+            if is_inline(name) && !matches!(name, "span" | "font" | "ins" | "del") {
+                self.dropped(Code::ElementUnwrapped, name, node);
+            }
+            let mut blocks = self.flow(node);
+            self.mark_revision(node, &mut blocks);
+            stack.blocks.append(&mut blocks);
+            return;
+        }
+        let content = self.flow(node);
+        let kind = BlockKind::Group(Box::new(Group { role, content }));
+        stack.blocks.push(Block { kind, attributes, place: self.place(node) });
+    }
+
+    /// Blocks inside `ins` or `del` are a tracked change each.
+    fn mark_revision(&mut self, node: NodeId, blocks: &mut [Block]) {
+        let mut attributes = Attributes::NONE;
+        if let Some(revision) = self.revision(node, &mut attributes) {
+            for block in blocks {
+                block.attributes.edit().revision = Some(revision.clone());
+            }
+        }
+    }
+
+    fn is_notes(&self, node: NodeId) -> bool {
+        matches!(self.dom.attribute(node, "role"), Some("doc-endnotes" | "doc-footnotes"))
+    }
+
+    fn numbering(&self, node: NodeId) -> Numbering {
+        let start = self.dom.attribute(node, "start").and_then(|start| start.trim().parse().ok());
+        let style = match self.dom.attribute(node, "type") {
+            Some("a") => NumeralStyle::LowerLetter,
+            Some("A") => NumeralStyle::UpperLetter,
+            Some("i") => NumeralStyle::LowerRoman,
+            Some("I") => NumeralStyle::UpperRoman,
+            _ => NumeralStyle::Decimal,
+        };
+        Numbering { start: start.unwrap_or(1), style, ..Numbering::default() }
+    }
+
+    fn list(&mut self, node: NodeId, kind: ListKind) -> BlockKind {
+        let dom = self.dom;
+        let mut items: Vec<ListItem> = Vec::new();
+        let mut loose = false;
+        for child in dom.children(node) {
+            match (dom.name(child), dom.data(child)) {
+                (Some("li"), _) => {
+                    loose |= dom.children(child).any(|inner| dom.name(inner) == Some("p"));
+                    items.push(self.item(child));
+                }
+                // What stands beside items belongs to the one before.
+                (Some(_), _) => {
+                    let mut stack = Stack::default();
+                    self.push_block(child, &mut stack);
+                    self.end_line(&mut stack);
+                    match items.last_mut() {
+                        Some(last) => last.content.append(&mut stack.blocks),
+                        None => {
+                            items.push(ListItem { content: stack.blocks, ..ListItem::default() })
+                        }
+                    }
+                    self.dropped(Code::HtmlRepaired, "content beside list items", child);
+                }
+                (None, NodeData::Text(text)) if !text.trim().is_empty() => {
+                    let content = vec![Inline::Text(text.trim().into())];
+                    let content = vec![Block::new(BlockKind::Paragraph(content))];
+                    items.push(ListItem { content, ..ListItem::default() });
+                    self.dropped(Code::HtmlRepaired, "text beside list items", child);
+                }
+                _ => {}
+            }
+        }
+        let spacing = if loose { ListSpacing::Loose } else { ListSpacing::Tight };
+        BlockKind::List(Box::new(List { kind, spacing, items }))
+    }
+
+    fn item(&mut self, node: NodeId) -> ListItem {
+        let mut content = self.flow(node);
+        let check = take_box(&mut content);
+        let number = self.dom.attribute(node, "value").and_then(|value| value.trim().parse().ok());
+        let attributes = self.attributes(node);
+        ListItem { content, check, number, attributes, place: self.place(node) }
+    }
+
+    fn descriptions(&mut self, node: NodeId) -> Vec<DescriptionItem> {
+        let dom = self.dom;
+        let mut items: Vec<DescriptionItem> = Vec::new();
+        // A `div` may hold a group of terms and descriptions.
+        let mut parts: Vec<NodeId> = Vec::new();
+        for child in dom.children(node) {
+            match dom.name(child) {
+                Some("div") => parts.extend(dom.children(child)),
+                _ => parts.push(child),
+            }
+        }
+        for part in parts {
+            match dom.name(part) {
+                Some("dt") => {
+                    let term = self.flow_as_line(part);
+                    match items.last_mut().filter(|item| item.descriptions.is_empty()) {
+                        Some(item) => item.terms.push(term),
+                        None => {
+                            items.push(DescriptionItem { terms: vec![term], ..Default::default() })
+                        }
+                    }
+                }
+                Some("dd") => {
+                    let description = self.flow(part);
+                    match items.last_mut() {
+                        Some(item) => item.descriptions.push(description),
+                        None => items.push(DescriptionItem {
+                            descriptions: vec![description],
+                            ..Default::default()
+                        }),
+                    }
+                }
+                _ => {}
+            }
+        }
+        items
+    }
+
+    /// The inlines of all paragraphs below a node, parted by breaks.
+    fn flow_as_line(&mut self, node: NodeId) -> Vec<Inline> {
+        let mut line = Vec::new();
+        for block in self.flow(node) {
+            let content = match block.kind {
+                BlockKind::Paragraph(content) => content,
+                BlockKind::Heading(heading) => heading.content,
+                _ => continue,
+            };
+            if !line.is_empty() {
+                line.push(Inline::Break(crate::document::LineBreak::Hard));
+            }
+            line.extend(content);
+        }
+        line
+    }
+
+    fn code(&mut self, node: NodeId) -> CodeBlock {
+        let mut text = self.text_of(node);
+        if !text.is_empty() && !text.ends_with('\n') {
+            text.push('\n');
+        }
+        let inner = self.dom.children(node).find(|child| self.dom.name(*child) == Some("code"));
+        let class = inner.and_then(|code| self.dom.attribute(code, "class")).unwrap_or_default();
+        let language = class.split_ascii_whitespace().find_map(|c| c.strip_prefix("language-"));
+        CodeBlock { text, language: language.map(Into::into), details: None }
+    }
+
+    fn figure(&mut self, node: NodeId) -> Figure {
+        let dom = self.dom;
+        let mut stack = Stack::default();
+        let mut caption = None;
+        for child in dom.children(node) {
+            if dom.name(child) == Some("figcaption") {
+                caption = Some(Caption { label: None, content: self.flow(child) });
+            } else if self.is_block(child) {
+                self.end_line(&mut stack);
+                self.push_block(child, &mut stack);
+            } else {
+                stack.from.get_or_insert(child);
+                self.push_inline(child, &mut stack.line);
+            }
+        }
+        self.end_line(&mut stack);
+        Figure { content: stack.blocks, caption }
+    }
+
+    /// An admonition says its kind, and its title first.
+    fn aside(&mut self, node: NodeId) -> BlockKind {
+        let kind = self.dom.attribute(node, "data-kind").map(str::to_string);
+        let mut content = self.flow(node);
+        let Some(kind) = kind else {
+            return BlockKind::Group(Box::new(Group { role: GroupRole::Aside, content }));
+        };
+        let kind = match kind.as_str() {
+            "note" => AdmonitionKind::Note,
+            "tip" => AdmonitionKind::Tip,
+            "important" => AdmonitionKind::Important,
+            "warning" => AdmonitionKind::Warning,
+            "caution" => AdmonitionKind::Caution,
+            other => AdmonitionKind::Other(other.into()),
+        };
+        let title = take_title(&mut content).filter(|title| !is_name_of(&kind, title));
+        BlockKind::Admonition(Box::new(Admonition { kind, title, content }))
+    }
+
+    fn disclosure(&mut self, node: NodeId) -> BlockKind {
+        let dom = self.dom;
+        let mut stack = Stack::default();
+        let mut summary = Vec::new();
+        for child in dom.children(node) {
+            if dom.name(child) == Some("summary") {
+                summary = self.flow_as_line(child);
+            } else if self.is_block(child) {
+                self.end_line(&mut stack);
+                self.push_block(child, &mut stack);
+            } else {
+                stack.from.get_or_insert(child);
+                self.push_inline(child, &mut stack.line);
+            }
+        }
+        self.end_line(&mut stack);
+        let role = GroupRole::Disclosure(summary);
+        BlockKind::Group(Box::new(Group { role, content: stack.blocks }))
+    }
+}
+
+fn paragraph(mut content: Vec<Inline>) -> BlockKind {
+    if let [Inline::Formula(formula)] = content.as_slice()
+        && formula.display
+        && let Some(Inline::Formula(formula)) = content.pop()
+    {
+        return BlockKind::Formula(formula);
+    }
+    BlockKind::Paragraph(content)
+}
+
+/// Takes a check box off the start of an item's first paragraph.
+fn take_box(content: &mut [Block]) -> Option<CheckState> {
+    let BlockKind::Paragraph(inlines) = &mut content.first_mut()?.kind else { return None };
+    let Some(Inline::CheckBox(ticked)) = inlines.first() else { return None };
+    let check = if *ticked { CheckState::Done } else { CheckState::Open };
+    inlines.remove(0);
+    match inlines.first_mut() {
+        Some(Inline::Text(text)) => *text = text.trim_start().into(),
+        Some(Inline::Break(_)) => {
+            inlines.remove(0);
+        }
+        _ => {}
+    }
+    if matches!(inlines.first(), Some(Inline::Text(text)) if text.is_empty()) {
+        inlines.remove(0);
+    }
+    Some(check)
+}
+
+/// Takes the first paragraph when it is nothing but strong words.
+fn take_title(content: &mut Vec<Block>) -> Option<Vec<Inline>> {
+    use crate::document::Formatting;
+    let BlockKind::Paragraph(inlines) = &content.first()?.kind else { return None };
+    let [Inline::Formatted(strong)] = inlines.as_slice() else { return None };
+    if strong.format != Formatting::Strong {
+        return None;
+    }
+    let title = strong.content.clone();
+    content.remove(0);
+    Some(title)
+}
+
+/// Whether a title is only what the kind is called, in any language there are words for.
+fn is_name_of(kind: &AdmonitionKind, title: &[Inline]) -> bool {
+    let title = plain_text(title);
+    match kind {
+        AdmonitionKind::Other(word) => *word == title,
+        kind => crate::page::words::Words::all().any(|words| words.admonition(kind) == title),
+    }
+}
+
+fn heading_level(name: &str) -> Option<u8> {
+    match name.as_bytes() {
+        [b'h', level @ b'1'..=b'6'] => Some(level - b'0'),
+        _ => None,
+    }
+}
+
+fn is_block_name(name: &str) -> bool {
+    heading_level(name).is_some()
+        || matches!(
+            name,
+            "p" | "ul"
+                | "ol"
+                | "menu"
+                | "dir"
+                | "li"
+                | "dl"
+                | "dt"
+                | "dd"
+                | "blockquote"
+                | "pre"
+                | "listing"
+                | "xmp"
+                | "hr"
+                | "table"
+                | "figure"
+                | "figcaption"
+                | "aside"
+                | "details"
+                | "summary"
+                | "section"
+                | "article"
+                | "main"
+                | "header"
+                | "footer"
+                | "nav"
+                | "div"
+                | "center"
+                | "address"
+                | "form"
+                | "fieldset"
+                | "hgroup"
+                | "search"
+                | "body"
+                | "caption"
+                | "legend"
+                | "dialog"
+                | "frameset"
+        )
+}

@@ -1,0 +1,201 @@
+//! The HTML reader: html5ever's tree, from elements to meaning.
+//!
+//! Read are the elements and attributes that say what a text means; style sheets are not. All that
+//! the [writer](super::write_body) writes is read back as it was, but for what its findings say.
+
+mod attributes;
+mod blocks;
+mod inlines;
+mod parts;
+mod tables;
+
+pub(crate) use parts::{Part, read_inline_parts, read_parts};
+
+use super::dom::{Dom, NodeData, NodeId};
+use super::ids::Ids;
+use crate::document::{
+    Block, Direction, Document, Inline, Metadata, Note, NoteId, NoteKind, Person, Place,
+};
+use crate::findings::{Code, Findings};
+use std::collections::HashMap;
+
+/// How deep elements may nest before what is deeper is read as text alone.
+const DEPTH: usize = 150;
+
+/// Reads a page or a fragment of HTML. Any text is some HTML, so this never fails.
+///
+/// Of a page that has a `main` element only that is read.
+///
+/// ```
+/// use obblet::document::{BlockKind, plain_text};
+/// use obblet::formats::html::read;
+/// let (document, _) = read("<title>Tides</title><p>High water at <em>noon</em>.");
+/// assert_eq!(plain_text(&document.metadata.title), "Tides");
+/// assert!(matches!(&document.blocks[0].kind, BlockKind::Paragraph(_)));
+/// ```
+#[must_use]
+pub fn read(text: &str) -> (Document, Findings) {
+    let dom = Dom::of_page(text);
+    let lines = line_starts(text);
+    let mut reader = Reader::new(&dom, lines);
+    let root = dom.root();
+    let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
+    reader.find_notes(root);
+    let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
+    let content = named("main").or_else(|| named("body")).unwrap_or(root);
+    document.blocks = reader.flow(content);
+    document.notes = reader.notes();
+    let mut findings = reader.findings;
+    findings.sort();
+    (document, findings)
+}
+
+fn line_starts(text: &str) -> Vec<u32> {
+    let ends = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at + 1);
+    std::iter::once(0).chain(ends).map(|at| u32::try_from(at).unwrap_or(u32::MAX)).collect()
+}
+
+/// The state of reading one tree.
+struct Reader<'d> {
+    dom: &'d Dom,
+    findings: Findings,
+    /// Where each line starts in the source.
+    lines: Vec<u32>,
+    /// Ids that headings get by their words; an id that is just that was not stated.
+    made_ids: Ids,
+    /// Notes by the id of their element.
+    notes: HashMap<String, NoteId>,
+    note_nodes: Vec<NodeId>,
+    /// Pieces of another format that stand in the HTML, by their number.
+    parts: Vec<Option<Part>>,
+    depth: usize,
+    in_link: bool,
+}
+
+impl<'d> Reader<'d> {
+    fn new(dom: &'d Dom, lines: Vec<u32>) -> Self {
+        Self {
+            dom,
+            findings: Findings::new(),
+            lines,
+            made_ids: Ids::default(),
+            notes: HashMap::new(),
+            note_nodes: Vec::new(),
+            parts: Vec::new(),
+            depth: 0,
+            in_link: false,
+        }
+    }
+
+    /// From the start of the node's line on.
+    fn place(&self, node: NodeId) -> Place {
+        let line = self.dom.line(node).saturating_sub(1) as usize;
+        let start = self.lines.get(line).copied().unwrap_or_default() as usize;
+        Place::new(start, start)
+    }
+
+    fn text_of(&self, node: NodeId) -> String {
+        let mut text = String::new();
+        for below in self.dom.below(node) {
+            if let NodeData::Text(part) = self.dom.data(below) {
+                text.push_str(part);
+            }
+        }
+        text
+    }
+
+    fn metadata(&mut self, root: NodeId) -> Metadata {
+        let mut metadata = Metadata::default();
+        let language = self.dom.attribute(root, "lang").filter(|tag| !tag.is_empty());
+        metadata.language = language.map(Into::into);
+        metadata.direction = match self.dom.attribute(root, "dir") {
+            Some("rtl") => Some(Direction::RightToLeft),
+            Some("ltr") => Some(Direction::LeftToRight),
+            _ => None,
+        };
+        let nodes: Vec<NodeId> = self.dom.below(0).collect();
+        for node in nodes {
+            match self.dom.name(node) {
+                Some("title") if metadata.title.is_empty() => {
+                    let title = self.text_of(node);
+                    let words: Vec<&str> = title.split_ascii_whitespace().collect();
+                    if !words.is_empty() {
+                        metadata.title = vec![Inline::Text(words.join(" ").into())];
+                    }
+                }
+                Some("meta") => self.meta(node, &mut metadata),
+                Some("body") => break,
+                _ => {}
+            }
+        }
+        metadata
+    }
+
+    fn meta(&self, node: NodeId, metadata: &mut Metadata) {
+        let name = self.dom.attribute(node, "name").unwrap_or_default();
+        let content = self.dom.attribute(node, "content").unwrap_or_default().trim();
+        if content.is_empty() {
+            return;
+        }
+        match name.to_ascii_lowercase().as_str() {
+            "author" => {
+                let names = content
+                    .split(", ")
+                    .map(|name| Person { name: name.into(), ..Person::default() });
+                metadata.authors.extend(names);
+            }
+            "description" => metadata.description = Some(content.into()),
+            "keywords" => {
+                metadata.keywords.extend(content.split(',').map(|word| word.trim().into()));
+            }
+            _ => {}
+        }
+    }
+
+    /// Numbers the notes, so that their marks can be told.
+    fn find_notes(&mut self, root: NodeId) {
+        let is_notes = |node: &NodeId| {
+            matches!(self.dom.attribute(*node, "role"), Some("doc-endnotes" | "doc-footnotes"))
+        };
+        let sections: Vec<NodeId> = self.dom.below(root).filter(is_notes).collect();
+        for section in sections {
+            let items: Vec<NodeId> = self
+                .dom
+                .below(section)
+                .filter(|node| self.dom.name(*node) == Some("li"))
+                .filter(|node| self.dom.attribute(*node, "id").is_some())
+                .collect();
+            for item in items {
+                let id = self.dom.attribute(item, "id").unwrap_or_default().to_string();
+                self.notes.insert(id, NoteId::new(self.note_nodes.len()));
+                self.note_nodes.push(item);
+            }
+        }
+    }
+
+    fn notes(&mut self) -> Vec<Note> {
+        let nodes = self.note_nodes.clone();
+        let read = |node: NodeId| Note {
+            kind: NoteKind::Footnote,
+            label: None,
+            content: without_empty_end(self.flow(node)),
+        };
+        nodes.into_iter().map(read).collect()
+    }
+
+    fn dropped(&mut self, code: Code, subject: &str, node: NodeId) {
+        let place = self.place(node);
+        self.findings.count(code, subject, Some(place));
+    }
+}
+
+/// A paragraph that held nothing but links back to the text is no paragraph.
+fn without_empty_end(mut blocks: Vec<Block>) -> Vec<Block> {
+    use crate::document::BlockKind;
+    let is_empty =
+        |block: &Block| matches!(&block.kind, BlockKind::Paragraph(content) if content.is_empty());
+    while blocks.last().is_some_and(is_empty) {
+        blocks.pop();
+    }
+    blocks
+}

@@ -1,0 +1,151 @@
+//! Tables.
+
+use super::super::dom::NodeId;
+use super::Reader;
+use crate::document::{
+    Caption, Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table,
+    VerticalAlign,
+};
+
+/// More rows or columns than these are never meant (HTML Standard, 4.9.11).
+const MOST_COLUMNS: u32 = 1000;
+const MOST_ROWS: u32 = 65_534;
+
+impl Reader<'_> {
+    pub(super) fn table(&mut self, node: NodeId) -> Table {
+        let dom = self.dom;
+        let mut table = Table::default();
+        for child in dom.children(node) {
+            match dom.name(child) {
+                Some("caption") => {
+                    table.caption = Some(Caption { label: None, content: self.flow(child) });
+                }
+                Some("thead") => self.push_rows(child, RowGroupKind::Head, &mut table),
+                Some("tbody") => self.push_rows(child, RowGroupKind::Body, &mut table),
+                Some("tfoot") => self.push_rows(child, RowGroupKind::Foot, &mut table),
+                _ => {}
+            }
+        }
+        head_of_headers(&mut table);
+        let width = table.width();
+        table.columns = vec![Column::default(); width];
+        share_alignment(&mut table);
+        table
+    }
+
+    fn push_rows(&mut self, group: NodeId, kind: RowGroupKind, table: &mut Table) {
+        let dom = self.dom;
+        let mut rows = Vec::new();
+        for child in dom.children(group).filter(|child| dom.name(*child) == Some("tr")) {
+            let mut row = Row { attributes: self.attributes(child), ..Row::default() };
+            for cell in dom.children(child) {
+                if matches!(dom.name(cell), Some("td" | "th")) {
+                    row.cells.push(self.cell(cell, kind, row.cells.is_empty()));
+                }
+            }
+            rows.push(row);
+        }
+        if !rows.is_empty() {
+            table.groups.push(RowGroup { kind, rows });
+        }
+    }
+
+    fn cell(&mut self, node: NodeId, group: RowGroupKind, first: bool) -> Cell {
+        let span = |name: &str, most: u32| {
+            let stated = self.dom.attribute(node, name).and_then(|span| span.trim().parse().ok());
+            stated.unwrap_or(1).clamp(1, most)
+        };
+        let (column_span, row_span) = (span("colspan", MOST_COLUMNS), span("rowspan", MOST_ROWS));
+        let is_header = self.dom.name(node) == Some("th");
+        let header = is_header.then(|| match self.dom.attribute(node, "scope") {
+            Some("row" | "rowgroup") => HeaderScope::Row,
+            Some("col" | "colgroup") => HeaderScope::Column,
+            _ if group != RowGroupKind::Head && first => HeaderScope::Row,
+            _ => HeaderScope::Column,
+        });
+        let (align, vertical) = self.cell_alignment(node);
+        let mut attributes = crate::document::Attributes::NONE;
+        // A style that says only how the cell is aligned has been read.
+        if self.dom.attribute(node, "style").is_none() || align.is_none() && vertical.is_none() {
+            attributes = self.attributes(node);
+        }
+        let content = self.flow(node);
+        Cell { content, column_span, row_span, header, align, vertical, attributes }
+    }
+
+    fn cell_alignment(&self, node: NodeId) -> (Option<CellAlign>, Option<VerticalAlign>) {
+        let style = self.dom.attribute(node, "style").unwrap_or_default();
+        let property = |wanted: &str| {
+            style.split(';').find_map(|rule| {
+                let (name, value) = rule.split_once(':')?;
+                (name.trim() == wanted).then(|| value.trim())
+            })
+        };
+        let align = property("text-align").or(self.dom.attribute(node, "align"));
+        let align = align.and_then(|align| match align {
+            "start" | "left" => Some(CellAlign::Start),
+            "center" => Some(CellAlign::Centre),
+            "end" | "right" => Some(CellAlign::End),
+            _ => None,
+        });
+        let vertical = property("vertical-align").or(self.dom.attribute(node, "valign"));
+        let vertical = vertical.and_then(|vertical| match vertical {
+            "top" => Some(VerticalAlign::Top),
+            "middle" => Some(VerticalAlign::Middle),
+            "bottom" => Some(VerticalAlign::Bottom),
+            _ => None,
+        });
+        (align, vertical)
+    }
+}
+
+/// A first row of header cells is the head, where the table states none.
+fn head_of_headers(table: &mut Table) {
+    let Some(first) = table.groups.first_mut().filter(|group| group.kind == RowGroupKind::Body)
+    else {
+        return;
+    };
+    let is_head = first.rows.first().is_some_and(|row| {
+        row.cells.len() > 1 && row.cells.iter().all(|cell| cell.header.is_some())
+    });
+    if !is_head {
+        return;
+    }
+    let body = first.rows.split_off(1);
+    first.kind = RowGroupKind::Head;
+    for cell in first.rows.iter_mut().flat_map(|row| &mut row.cells) {
+        cell.header = Some(HeaderScope::Column);
+    }
+    if !body.is_empty() {
+        table.groups.insert(1, RowGroup { kind: RowGroupKind::Body, rows: body });
+    }
+}
+
+/// Alignment that all cells of a column share is the column's.
+fn share_alignment(table: &mut Table) {
+    if table
+        .rows()
+        .any(|(_, row)| row.cells.iter().any(|cell| cell.column_span > 1 || cell.row_span > 1))
+    {
+        return;
+    }
+    for at in 0..table.columns.len() {
+        let Some(align) = shared_alignment(table, at) else { continue };
+        if let Some(column) = table.columns.get_mut(at) {
+            column.align = Some(align);
+        }
+        for group in &mut table.groups {
+            for row in &mut group.rows {
+                if let Some(cell) = row.cells.get_mut(at) {
+                    cell.align = None;
+                }
+            }
+        }
+    }
+}
+
+fn shared_alignment(table: &Table, column: usize) -> Option<CellAlign> {
+    let mut cells = table.rows().filter_map(|(_, row)| row.cells.get(column));
+    let align = cells.next()?.align?;
+    cells.all(|cell| cell.align == Some(align)).then_some(align)
+}
