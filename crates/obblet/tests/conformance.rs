@@ -8,6 +8,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
+mod examples;
 mod parsed;
 
 use libtest_mimic::{Arguments, Failed, Trial};
@@ -15,7 +16,7 @@ use obblet::formats::html::{HtmlWriteOptions, RawHtml, write_body};
 use obblet::formats::markdown::{Dialect, MarkdownReadOptions, Switches, read};
 use parsed::canonical;
 use serde_json::Value;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 
 /// One example file: its name, the dialect it is about, and how many examples it has.
 struct Suite {
@@ -32,7 +33,7 @@ const SUITES: [Suite; 2] = [
 fn main() {
     let arguments = Arguments::from_args();
     let trials = SUITES.iter().map(|suite| {
-        let path = example_file(suite.file);
+        let path = examples::example_file(suite.file);
         let missing = path.is_none();
         if missing {
             eprintln!("{}: not found; run scripts/fetch-specs to test against it", suite.file);
@@ -40,13 +41,6 @@ fn main() {
         Trial::test(suite.file, move || run(suite, path.as_deref())).with_ignored_flag(missing)
     });
     libtest_mimic::run(&arguments, trials.collect()).exit();
-}
-
-fn example_file(name: &str) -> Option<PathBuf> {
-    let workspace = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
-    let stated = std::env::var_os("OBBLET_CONFORMANCE").map(PathBuf::from);
-    let folders = [workspace.join("../shared/conformance"), workspace.join("target/conformance")];
-    stated.into_iter().chain(folders).map(|folder| folder.join(name)).find(|path| path.exists())
 }
 
 fn run(suite: &Suite, path: Option<&Path>) -> Result<(), Failed> {

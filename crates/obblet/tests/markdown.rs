@@ -34,7 +34,7 @@ fn each_switch_reads_its_own_construct_and_no_other() {
         (BareAddresses, "www.mill.example", "<a href=\"http://www.mill.example\">"),
         (FrontMatter, "---\na: b\n---\ntext", "<p>text</p>"),
         (Footnotes, "a[^1]\n\n[^1]: b", "doc-noteref"),
-        (Alerts, "> [!NOTE]\n> a", "<aside>"),
+        (Alerts, "> [!NOTE]\n> a", "<aside data-kind=\"note\">"),
         (Attributes, "# a {#b}", "<h1 id=\"b\">"),
         (Containers, "::: box\na\n:::", "<div class=\"box\">"),
         (DescriptionLists, "a\n: b", "<dl>"),

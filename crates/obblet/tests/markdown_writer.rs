@@ -3,6 +3,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a panic is a failed test")]
 
+mod examples;
 mod generated;
 
 use obblet::document::Document;
@@ -14,7 +15,6 @@ use proptest::prelude::*;
 use proptest::test_runner::TestCaseError;
 use proptest::test_runner::{Config, TestError, TestRunner};
 use serde_json::Value;
-use std::path::Path;
 
 fn read(text: &str, switches: Switches) -> Document {
     markdown::read(text, &MarkdownReadOptions { switches }).0
@@ -84,31 +84,13 @@ fn fault(document: &Document, options: &MarkdownWriteOptions) -> Option<String> 
     (again != text).then(|| format!("unstable:\n{text}\nthen:\n{again}"))
 }
 
-fn examples() -> Vec<(String, String)> {
-    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../../shared/conformance");
-    let mut examples = Vec::new();
-    for file in std::fs::read_dir(folder).unwrap() {
-        let path = file.unwrap().path();
-        if path.extension().is_none_or(|extension| extension != "json") {
-            continue;
-        }
-        let list: Vec<Value> = serde_json::from_slice(&std::fs::read(&path).unwrap()).unwrap();
-        for example in list {
-            let number = example["number"].to_string();
-            let text = example["markdown"].as_str().unwrap().to_string();
-            examples.push((format!("{} {number}", path.file_stem().unwrap().display()), text));
-        }
-    }
-    examples
-}
-
 #[test]
 fn every_example_of_the_specifications_comes_back_in_every_dialect() {
     let mut faults = Vec::new();
     for dialect in [Dialect::Standard, Dialect::Forge, Dialect::Full] {
         let switches = dialect.switches();
         let options = MarkdownWriteOptions { switches, ..MarkdownWriteOptions::default() };
-        for (name, text) in examples() {
+        for (name, text) in examples::of_specifications().into_iter().chain(examples::of_demo()) {
             let document = read(&text, switches);
             if let Some(fault) = fault(&document, &options) {
                 faults.push(format!("--- {dialect:?} {name}\nsource:\n{text}\n{fault}"));

@@ -1,9 +1,10 @@
 //! What stands among words: links, pictures, note marks, code, formulas, and formats over words.
 
 use super::pairs::Pair;
-use super::tokens::{Formats, PictureContent, Piece, Text, Token, plain};
+use super::tokens::{Formats, LinkTarget, PictureContent, Piece, Text, Token, plain};
 use super::words::Diff;
 use super::{Change, Kind, Places, Tally, quoted};
+use std::collections::HashMap;
 use std::ops::Range;
 
 /// Two texts with what their words have in common.
@@ -109,6 +110,12 @@ fn link_text(text: &Text, tokens: &[usize]) -> String {
 fn compare_links(texts: &ObjectPair<'_>, tally: &mut Tally<'_>) {
     let (left, right) = (link_ranges(texts.left), link_ranges(texts.right));
     let mut taken = vec![false; right.len()];
+    let mut by_target: HashMap<&LinkTarget, Vec<usize>> = HashMap::new();
+    for (number, link) in texts.right.links.iter().enumerate() {
+        by_target.entry(link).or_default().push(number);
+    }
+    let mut by_target: HashMap<&LinkTarget, std::vec::IntoIter<usize>> =
+        by_target.into_iter().map(|(link, numbers)| (link, numbers.into_iter())).collect();
     for (number, tokens) in left.iter().enumerate() {
         let Some(target) = texts.left.links.get(number) else { continue };
         let words = link_text(texts.left, tokens);
@@ -118,7 +125,7 @@ fn compare_links(texts: &ObjectPair<'_>, tally: &mut Tally<'_>) {
             texts.right.tokens.get(other)?.link
         });
         let free = |link: &usize| !taken.get(*link).copied().unwrap_or(true);
-        let by_target = || texts.right.links.iter().position(|link| link == target).filter(free);
+        let by_target = || by_target.get_mut(target)?.find(free);
         let Some(other) = over_words.filter(free).or_else(by_target) else {
             let what = format!("the link {} to {}", quoted(&words), target.address);
             tally.report(Kind::Link, Change::Missing, what, texts.places);
@@ -148,15 +155,17 @@ fn compare_links(texts: &ObjectPair<'_>, tally: &mut Tally<'_>) {
 /// Stretches of tokens under one format.
 fn spans(text: &Text) -> Vec<(Formats, Range<usize>)> {
     let mut spans: Vec<(Formats, Range<usize>)> = Vec::new();
+    // The last span of each format, by its number.
+    let mut last: HashMap<Formats, usize> = HashMap::new();
     for (index, token) in text.tokens.iter().enumerate() {
         for format in token.formats.each() {
-            let open = spans
-                .iter_mut()
-                .rev()
-                .find(|(known, range)| *known == format && range.end == index);
-            match open {
+            let open = last.get(&format).and_then(|at| spans.get_mut(*at));
+            match open.filter(|(_, range)| range.end == index) {
                 Some((_, range)) => range.end = index + 1,
-                None => spans.push((format, index..index + 1)),
+                None => {
+                    last.insert(format, spans.len());
+                    spans.push((format, index..index + 1));
+                }
             }
         }
     }

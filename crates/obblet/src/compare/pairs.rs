@@ -7,10 +7,10 @@ use super::tokens::Text;
 use super::units::{Body, Item, Unit, Units};
 use super::{Change, Kind, Places, Tally, quoted};
 use crate::document::{CheckState, Document, NoteId};
-use std::collections::{HashMap, HashSet};
+use std::collections::{HashMap, HashSet, VecDeque};
 
 /// How alike two things must be to be the same thing elsewhere.
-const MOVED: f32 = 0.8;
+const MOVED: f32 = 0.9;
 
 /// Two documents, and what is known of both.
 pub(super) struct Pair<'d> {
@@ -194,7 +194,11 @@ impl Pair<'_> {
             if let (Some(one), Some(two)) = (self.left.note(a), self.right.note(b)) {
                 let one = Units::of(&one.content, self.left);
                 let two = Units::of(&two.content, self.right);
-                self.compare_rows(&one, &two, tally);
+                match (one.0.as_slice(), two.0.as_slice()) {
+                    // Notes of one paragraph each are counterparts, whatever they say.
+                    ([one], [two]) => self.compare_units(one, two, false, tally),
+                    _ => self.compare_rows(&one, &two, tally),
+                }
             }
         }
         let lone_left = left.get(right.len()..).unwrap_or_default();
@@ -221,11 +225,34 @@ fn moved(one: &Units<'_>, two: &Units<'_>, pairs: &[(usize, usize)]) -> Vec<(usi
         let lone = (0..units.len()).filter(|index| !taken.contains(index));
         lone.filter(|index| !units.words(*index).is_empty()).collect()
     };
-    let left = Chosen { units: one, chosen: free(one, &taken_left) };
-    let right = Chosen { units: two, chosen: free(two, &taken_right) };
+    let (mut free_left, mut free_right) = (free(one, &taken_left), free(two, &taken_right));
+    let equal = equal_elsewhere(one, two, &free_left, &free_right);
+    let settled_left: HashSet<usize> = equal.iter().map(|(a, _)| *a).collect();
+    let settled_right: HashSet<usize> = equal.iter().map(|(_, b)| *b).collect();
+    free_left.retain(|index| !settled_left.contains(index));
+    free_right.retain(|index| !settled_right.contains(index));
+    let left = Chosen { units: one, chosen: free_left };
+    let right = Chosen { units: two, chosen: free_right };
     let found = by_rare_words(&left, &right, 0..left.len(), 0..right.len());
     let near = found.into_iter().filter(|(a, b)| likeness(&left, *a, &right, *b) >= MOVED);
-    near.filter_map(|(a, b)| Some((*left.chosen.get(a)?, *right.chosen.get(b)?))).collect()
+    let near = near.filter_map(|(a, b)| Some((*left.chosen.get(a)?, *right.chosen.get(b)?)));
+    equal.into_iter().chain(near).collect()
+}
+
+/// The same things in other places, first with first.
+fn equal_elsewhere(
+    one: &Units<'_>,
+    two: &Units<'_>,
+    left: &[usize],
+    right: &[usize],
+) -> Vec<(usize, usize)> {
+    use super::align::Side as _;
+    let mut places: HashMap<u64, VecDeque<usize>> = HashMap::new();
+    for index in right {
+        places.entry(two.key(*index)).or_default().push_back(*index);
+    }
+    let place = |index: &usize| Some((*index, places.get_mut(&one.key(*index))?.pop_front()?));
+    left.iter().filter_map(place).collect()
 }
 
 /// Some units of a row.

@@ -49,14 +49,14 @@ pub(super) struct PictureContent {
 }
 
 /// Where a link leads.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 pub(super) struct LinkTarget {
     pub(super) address: String,
     pub(super) title: String,
 }
 
 /// A set of formats.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Hash)]
 pub(super) struct Formats(u32);
 
 const FORMATS: [(Formatting, &str); 18] = [
@@ -161,6 +161,27 @@ impl Token {
     }
 }
 
+/// An address without percent-encoding: how it is encoded is spelling.
+fn decoded(address: &str) -> String {
+    let bytes = address.as_bytes();
+    let mut out = Vec::with_capacity(bytes.len());
+    let mut at = 0;
+    while let Some(&byte) = bytes.get(at) {
+        let digits = address.get(at + 1..at + 3).filter(|_| byte == b'%');
+        match digits.and_then(|digits| u8::from_str_radix(digits, 16).ok()) {
+            Some(value) => {
+                out.push(value);
+                at += 3;
+            }
+            None => {
+                out.push(byte);
+                at += 1;
+            }
+        }
+    }
+    String::from_utf8(out).unwrap_or_else(|_| address.to_string())
+}
+
 /// White space that may be broken.
 fn is_space(c: char) -> bool {
     c.is_whitespace() && !matches!(c, '\u{A0}' | '\u{202F}')
@@ -223,7 +244,8 @@ impl Reader<'_> {
     }
 
     fn link(&mut self, address: &str, title: String, content: &[Inline], formats: Formats) {
-        self.text.links.push(LinkTarget { address: address.to_string(), title });
+        let title = title.split_whitespace().collect::<Vec<_>>().join(" ");
+        self.text.links.push(LinkTarget { address: decoded(address.trim()), title });
         let link = Some(self.text.links.len() - 1);
         self.inlines(content, formats, link);
     }

@@ -67,6 +67,12 @@ impl Side for Units<'_> {
         self.0.get(index).map_or(&[], |unit| &unit.words)
     }
 
+    fn is_told_by_place(&self, index: usize) -> bool {
+        self.0.get(index).is_some_and(|unit| {
+            matches!(unit.body, Body::Code { .. } | Body::Formula(_) | Body::Table(_))
+        })
+    }
+
     fn fits(&self, index: usize, other: &Self, other_index: usize) -> bool {
         match (self.0.get(index), other.0.get(other_index)) {
             (Some(one), Some(two)) => one.class() == two.class(),
@@ -175,7 +181,9 @@ impl<'d> Maker<'d> {
                 }
             }
             BlockKind::Table(table) => {
-                self.push(Body::Table(table));
+                if table.width() > 0 {
+                    self.push(Body::Table(table));
+                }
                 self.caption(table.caption.as_ref());
             }
             BlockKind::Figure(figure) => {

@@ -135,6 +135,7 @@ fn is_allowed(element: &str, attribute: &str) -> bool {
             "col" | "colgroup" => attribute == "span",
             "input" => matches!(attribute, "type" | "disabled" | "checked"),
             "details" => attribute == "open",
+            "aside" => attribute == "data-kind",
             "time" => attribute == "datetime",
             "ins" | "del" => attribute == "datetime",
             "nav" => attribute == "aria-label",

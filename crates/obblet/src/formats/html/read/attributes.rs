@@ -45,7 +45,9 @@ impl Reader<'_> {
                 "lang" if !value.is_empty() => set.language = Some(value.into()),
                 "dir" if value == "ltr" => set.direction = Some(Direction::LeftToRight),
                 "dir" if value == "rtl" => set.direction = Some(Direction::RightToLeft),
-                "title" if !value.is_empty() => set.pairs.push(("title".into(), value.into())),
+                "title" if !value.is_empty() => {
+                    set.pairs.push(("title".into(), attribute.value.as_ref().into()));
+                }
                 "id" | "lang" | "dir" | "title" => {}
                 "style" => self.dropped(Code::LooksNotRead, "style attributes", node),
                 name if READ_ELSEWHERE.contains(&name) || name.starts_with("aria-") => {}
