@@ -11,7 +11,6 @@ use obblet::compare::{Change, CompareOptions, Comparison, Kind, compare};
 use obblet::document::Document;
 use obblet::formats::markdown::{MarkdownReadOptions, read};
 use proptest::prelude::*;
-use proptest::test_runner::{Config, TestRunner};
 use std::fmt::Write as _;
 
 fn document(text: &str) -> Document {
@@ -66,8 +65,7 @@ fn no_document_differs_from_itself() {
         assert!(found.is_same(), "{name}: {}", told(&found));
     }
     let thread = std::thread::Builder::new().stack_size(256 << 20).spawn(|| {
-        let config = Config { cases: 100, failure_persistence: None, ..Config::default() };
-        TestRunner::new(config).run(&generated::document(), |document| {
+        generated::runner(100).run(&generated::document(), |document| {
             let found = compare(&document, &document, &CompareOptions::default());
             prop_assert!(found.is_same(), "{}", told(&found));
             for count in &found.counts {

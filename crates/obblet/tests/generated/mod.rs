@@ -8,6 +8,19 @@ use obblet::math::Formula;
 use proptest::collection::vec;
 use proptest::option;
 use proptest::prelude::*;
+use proptest::test_runner::{Config, RngAlgorithm, TestRng, TestRunner};
+
+/// A runner that tries the same documents each time; with `OBBLET_CASES=n`, n documents at random.
+pub(crate) fn runner(cases: u32) -> TestRunner {
+    let config = |cases| Config { cases, failure_persistence: None, ..Config::default() };
+    match std::env::var("OBBLET_CASES").ok().and_then(|n| n.parse().ok()) {
+        Some(cases) => TestRunner::new(config(cases)),
+        None => {
+            let rng = TestRng::deterministic_rng(RngAlgorithm::ChaCha);
+            TestRunner::new_with_rng(config(cases), rng)
+        }
+    }
+}
 
 const WORDS: &[&str] = &[
     "tide",

@@ -81,6 +81,8 @@ pub enum Switch {
     SmartPunctuation,
     /// The tags that GFM disallows (6.11) lose their `<`. Not needed where raw HTML is sanitised.
     HarmlessTags,
+    /// Between the tags of an HTML block that is still open, indented lines are text, not code.
+    IndentedInHtml,
 }
 
 /// A set of switches.
@@ -154,7 +156,8 @@ impl Dialect {
                 .with(Switch::Insertion)
                 .with(Switch::Scripts)
                 .with(Switch::Abbreviations)
-                .with(Switch::WikiLinks),
+                .with(Switch::WikiLinks)
+                .with(Switch::IndentedInHtml),
         }
     }
 }

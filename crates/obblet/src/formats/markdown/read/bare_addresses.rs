@@ -1,5 +1,6 @@
 //! Web and mail addresses without angle brackets (GFM 6.9, extended autolinks).
 
+use super::work;
 use std::ops::Range;
 
 /// An address that stands in a text as such.
@@ -124,6 +125,7 @@ fn web_end(bytes: &[u8], start: usize, domain: usize) -> Option<usize> {
     }
     let ends = |byte: &u8| byte.is_ascii_whitespace() || *byte == b'<';
     let end = tail.iter().position(ends).map_or(bytes.len(), |at| domain + at);
+    work::count(end - start);
     Some(trimmed_end(bytes, start, end))
 }
 
@@ -136,6 +138,7 @@ fn trimmed_end(bytes: &[u8], start: usize, mut end: usize) -> usize {
     };
     let mut surplus = count(end, b')').saturating_sub(count(end, b'('));
     while end > start {
+        work::count(1);
         match bytes.get(end - 1) {
             Some(byte) if b"?!.,:*_~'\"".contains(byte) => end -= 1,
             Some(b')') if surplus > 0 => {

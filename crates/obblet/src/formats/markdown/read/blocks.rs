@@ -3,11 +3,13 @@
 
 use super::cursor::Cursor;
 use super::definitions::{Definition, Definitions, abbreviation, definition};
+use super::html_scan::elements_left_open;
 use super::notes::NoteLabels;
 use super::starts::{self, HtmlEnd};
 use super::tables;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
+use super::work;
 use crate::document::{NESTING_LIMIT, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
@@ -35,6 +37,7 @@ pub(super) fn block_structure(
         open: Vec::new(),
         line: LineBounds { number: 0, start: from, end: from },
         previous_end: from,
+        open_html: OpenHtml::default(),
         scratch: Scratch::default(),
         findings,
     };
@@ -69,8 +72,20 @@ pub(super) struct BlockPass<'s, 'f> {
     pub(super) line: LineBounds,
     /// Where the line before this one ended.
     pub(super) previous_end: usize,
+    /// Elements that raw HTML opened and did not close yet.
+    open_html: OpenHtml,
     pub(super) scratch: Scratch,
     pub(super) findings: &'f mut Findings,
+}
+
+/// Elements that raw HTML opened, between whose tags Markdown stands.
+#[derive(Debug, Default)]
+struct OpenHtml {
+    elements: usize,
+    /// How many blocks were open around the HTML.
+    depth: usize,
+    /// Columns that were taken off the line at hand.
+    indent: usize,
 }
 
 impl<'s> BlockPass<'s, '_> {
@@ -81,6 +96,7 @@ impl<'s> BlockPass<'s, '_> {
             let tail = bytes.get(start..).unwrap_or_default();
             let end = memchr::memchr(b'\n', tail).map_or(bytes.len(), |at| start + at);
             self.line = LineBounds { number: self.line.number + 1, start, end };
+            work::count(1 + (end - start) / 16);
             self.take_line();
             self.previous_end = end;
             start = end + 1;
@@ -146,6 +162,7 @@ impl<'s> BlockPass<'s, '_> {
     fn matched_containers(&mut self, cursor: &mut Cursor<'s>) -> Option<usize> {
         let mut matched = 1;
         while matched < self.open.len() {
+            work::count(1);
             match self.goes_on(matched, cursor) {
                 Goes::On => matched += 1,
                 Goes::NotOn => break,
@@ -207,7 +224,9 @@ impl<'s> BlockPass<'s, '_> {
                 on(inside || cursor.is_blank())
             }
             NodeKind::FencedCode { fence, indent, .. } => {
-                if cursor.indent() < 4 && starts::closes_fence(cursor.rest(), fence) {
+                // Inside HTML, a fence may be indented more than elsewhere.
+                let most = if indent >= 4 { indent + 4 } else { 4 };
+                if cursor.indent() < most && starts::closes_fence(cursor.rest(), fence) {
                     self.close_down_to(depth + 1);
                     if let NodeKind::FencedCode { closed, .. } = self.last_kind_mut() {
                         *closed = true;
@@ -233,7 +252,8 @@ impl<'s> BlockPass<'s, '_> {
 
     /// Tries every way a block can begin here, in the standard's order of precedence.
     fn begin_block(&mut self, cursor: &mut Cursor<'s>, matched: &mut usize) -> Begun {
-        if cursor.indent() >= 4 {
+        self.open_html.indent = 0;
+        if cursor.indent() >= 4 && !self.take_indent_in_html(cursor, *matched) {
             return self.begin_indented_code(cursor, *matched);
         }
         let rest = cursor.rest();
@@ -264,6 +284,34 @@ impl<'s> BlockPass<'s, '_> {
             *matched = self.open.len();
         }
         begun
+    }
+
+    /// Between the tags of HTML that is still open, people indent their text; then the indent
+    /// says nothing.
+    fn take_indent_in_html(&mut self, cursor: &mut Cursor<'s>, matched: usize) -> bool {
+        let depth = self.open_html.depth;
+        let in_list = matched == depth + 1
+            && matches!(self.kind(depth), NodeKind::List(_) | NodeKind::DescriptionList);
+        let inside = self.switches.has(Switch::IndentedInHtml)
+            && self.open_html.elements > 0
+            && (matched == depth || in_list)
+            && !cursor.is_blank();
+        if inside {
+            self.open_html.indent = cursor.indent();
+            cursor.skip_space();
+        }
+        inside
+    }
+
+    /// Counts what an HTML block left open, or closed.
+    fn count_open_html(&mut self, depth: usize) {
+        let lines = self.tree.lines.get(self.node(depth).lines.clone()).unwrap_or_default();
+        let left =
+            lines.iter().map(|line| elements_left_open(line.text(self.source).as_bytes())).sum();
+        if self.open_html.depth != depth {
+            (self.open_html.elements, self.open_html.depth) = (0, depth);
+        }
+        self.open_html.elements = self.open_html.elements.saturating_add_signed(left);
     }
 
     fn begin_indented_code(&mut self, cursor: &mut Cursor<'s>, matched: usize) -> Begun {
@@ -305,7 +353,7 @@ impl<'s> BlockPass<'s, '_> {
     fn begin_fenced_code(&mut self, cursor: &mut Cursor<'s>, matched: usize) -> Begun {
         let Some(fence) = starts::opening_fence(cursor.rest()) else { return Begun::Nothing };
         self.close_down_to(matched);
-        let indent = cursor.indent();
+        let indent = cursor.indent() + self.open_html.indent;
         let kind = NodeKind::FencedCode { fence, indent, closed: false };
         self.add_child(kind, cursor.next_in_source());
         cursor.skip_space();
@@ -382,7 +430,7 @@ impl<'s> BlockPass<'s, '_> {
         }
         let start = cursor.next_in_source();
         let indent = cursor.indent();
-        let content_column = indent + take_marker(cursor, marker.width);
+        let content_column = self.open_html.indent + indent + take_marker(cursor, marker.width);
         self.close_down_to(matched);
         let goes_on_list = match self.last_kind() {
             NodeKind::List(kind) => kind.same_list(marker.kind),
@@ -452,6 +500,7 @@ impl<'s> BlockPass<'s, '_> {
     /// Adds a block below the deepest open block that may hold it, and closes those that may not.
     pub(super) fn add_child(&mut self, kind: NodeKind, start: usize) {
         while !self.last_kind().may_hold(&kind) {
+            work::count(1);
             self.close_last(self.line.number.saturating_sub(1), self.previous_end);
         }
         let parent = self.open[self.open.len() - 1];
@@ -491,6 +540,7 @@ impl<'s> BlockPass<'s, '_> {
                 }
             }
             NodeKind::IndentedCode => self.drop_blank_lines_behind(depth),
+            NodeKind::Html(HtmlEnd::BlankLine) => self.count_open_html(depth),
             NodeKind::FencedCode { closed: false, fence, .. } => {
                 let start = node.start;
                 let place = Place::new(start, start + fence.length);

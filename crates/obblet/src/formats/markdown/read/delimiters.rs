@@ -1,5 +1,6 @@
 //! Delimiter runs and how they pair (CommonMark 6.2 and its appendix, "process emphasis").
 
+use super::work;
 use smallvec::SmallVec;
 use std::ops::Range;
 use unicode_properties::{GeneralCategoryGroup, UnicodeGeneralCategory};
@@ -112,6 +113,7 @@ impl Runs {
         let mut bottoms = Bottoms([bottom; 17]);
         let mut current = self.first_behind(bottom);
         while let Some(closer) = current {
+            work::count(1);
             if !self.runs[closer].can_close {
                 current = self.runs[closer].next;
                 continue;
@@ -138,6 +140,7 @@ impl Runs {
         let mut first = None;
         let mut here = self.last;
         while here != bottom {
+            work::count(1);
             first = here;
             here = here.and_then(|run| self.runs[run].previous);
         }
@@ -147,6 +150,7 @@ impl Runs {
     fn opener_for(&self, closer: usize, stop: Option<usize>) -> Option<usize> {
         let mut here = self.runs[closer].previous;
         while here != stop {
+            work::count(1);
             let run = here?;
             if self.may_pair(&self.runs[run], &self.runs[closer]) {
                 return here;

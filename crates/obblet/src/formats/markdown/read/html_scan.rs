@@ -1,5 +1,7 @@
 //! Raw HTML: where a tag, comment, instruction or declaration ends.
 
+use super::work;
+
 /// The elements that begin an HTML block of the sixth kind (CommonMark 4.6), sorted.
 const BLOCK_ELEMENTS: [&str; 62] = [
     "address",
@@ -79,6 +81,23 @@ pub(super) fn leading_name(bytes: &[u8]) -> Option<&[u8]> {
     }
     let end = bytes.iter().position(|byte| !byte.is_ascii_alphanumeric() && *byte != b'-');
     bytes.get(..end.unwrap_or(bytes.len()))
+}
+
+/// How many block elements markup opens more than it closes; negative when it closes more.
+pub(super) fn elements_left_open(markup: &[u8]) -> isize {
+    const EMPTY: [&[u8]; 8] =
+        [b"hr", b"base", b"basefont", b"col", b"frame", b"link", b"param", b"track"];
+    let mut open = 0;
+    for at in memchr::memchr_iter(b'<', markup) {
+        let behind = markup.get(at + 1..).unwrap_or_default();
+        let closing = behind.strip_prefix(b"/");
+        let Some(name) = leading_name(closing.unwrap_or(behind)) else { continue };
+        let is_empty = EMPTY.iter().any(|empty| name.eq_ignore_ascii_case(empty));
+        if is_block_element(name) && !is_empty {
+            open += if closing.is_some() { -1 } else { 1 };
+        }
+    }
+    open
 }
 
 fn is_space(byte: u8) -> bool {
@@ -199,7 +218,9 @@ fn find_once(bytes: &[u8], from: usize, end: &[u8], known_absent: &mut bool) -> 
     if *known_absent {
         return None;
     }
-    match memchr::memmem::find(bytes.get(from..)?, end) {
+    let found = memchr::memmem::find(bytes.get(from..)?, end);
+    work::count(found.unwrap_or(bytes.len()) / 16 + 1);
+    match found {
         Some(found) => Some(from + found + end.len()),
         None => {
             *known_absent = true;

@@ -5,6 +5,7 @@ use super::html_scan::RawScan;
 use super::inlines::{LinkTarget, TargetKind};
 use super::link_parts::{destination, skip_space, title};
 use super::text::LeafText;
+use super::work;
 use crate::document::{Attributes, CompactString, Inline, Link, Place};
 use crate::formats::markdown::{Switch, Switches};
 use std::collections::HashMap;
@@ -76,6 +77,7 @@ impl<'t> Scan<'t> {
         }
         let mut at = from;
         while let Some(found) = memchr::memchr2(b'$', b'\\', bytes.get(at..)?) {
+            work::count(1);
             let here = at + found;
             if bytes.get(here) == Some(&b'\\') {
                 at = here + 2;
@@ -134,6 +136,7 @@ pub(super) fn backtick_runs(
 ) -> impl Iterator<Item = (usize, usize)> + '_ {
     let mut at = from;
     std::iter::from_fn(move || {
+        work::count(1);
         let start = at + memchr::memchr(b'`', bytes.get(at..)?)?;
         let length = run_length(bytes, start, b'`');
         at = start + length;

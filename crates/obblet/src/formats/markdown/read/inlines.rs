@@ -17,6 +17,7 @@ use super::inline_scan::{
 use super::link_parts::label;
 use super::notes::NoteLabels;
 use super::text::LeafText;
+use super::work;
 use crate::document::{
     Attributes, Block, CompactString, Foreign, Inline, InlineCode, LineBreak, NoteId,
 };
@@ -172,6 +173,7 @@ impl<'d> InlineReader<'d> {
 
     fn step(&mut self, scan: &mut Scan<'_>) {
         let stop = self.next_stop(scan);
+        work::count(1 + (stop - scan.at) / 16);
         if stop > scan.at {
             self.push_text(scan.at..stop);
             scan.at = stop;

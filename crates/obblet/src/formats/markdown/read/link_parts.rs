@@ -1,5 +1,6 @@
 //! The parts of links and link definitions: label, destination, title (CommonMark 4.7 and 6.3).
 
+use super::work;
 use std::ops::Range;
 
 /// How deep parentheses may nest in a destination without angle brackets.
@@ -27,6 +28,7 @@ pub(super) fn label(text: &str, at: usize) -> Option<(Range<usize>, usize)> {
         return None;
     }
     while here - start <= LABEL_LIMIT {
+        work::count(1);
         match bytes.get(here)? {
             b']' if blank => return None,
             b']' => {
@@ -56,6 +58,7 @@ pub(super) fn destination(text: &[u8], at: usize) -> Option<(Range<usize>, usize
 fn bracketed(text: &[u8], at: usize) -> Option<(Range<usize>, usize)> {
     let mut here = at + 1;
     loop {
+        work::count(1);
         match text.get(here)? {
             b'>' => return Some((at + 1..here, here + 1)),
             b'<' | b'\n' => return None,
@@ -69,6 +72,7 @@ fn bare(text: &[u8], at: usize) -> Option<(Range<usize>, usize)> {
     let mut here = at;
     let mut open = 0;
     while let Some(&byte) = text.get(here) {
+        work::count(1);
         match byte {
             b'\\' => here += escaped(text, here),
             b'(' if open == PARENTHESES_LIMIT => return None,
@@ -97,6 +101,7 @@ pub(super) fn title(text: &[u8], at: usize) -> Option<(Range<usize>, usize)> {
     };
     let mut here = at + 1;
     loop {
+        work::count(1);
         match *text.get(here)? {
             b'\\' => here += 1 + escaped(text, here),
             byte if byte == close => return Some((at + 1..here, here + 1)),

@@ -24,6 +24,7 @@ mod starts;
 mod tables;
 mod text;
 mod tree;
+mod work;
 
 use super::{MarkdownReadOptions, Switch};
 use crate::document::Document;

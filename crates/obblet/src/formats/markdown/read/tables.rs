@@ -1,5 +1,6 @@
 //! Tables drawn with pipes.
 
+use super::work;
 use crate::document::CellAlign;
 use std::ops::Range;
 
@@ -57,6 +58,7 @@ impl Iterator for Cells<'_> {
         let start = self.at;
         let mut here = start;
         while let Some(&byte) = self.bytes.get(here) {
+            work::count(1);
             match byte {
                 b'\\' => here += 2,
                 b'|' => break,
