@@ -40,7 +40,7 @@ mod tests {
 
     /// Texts that have slowed readers down: nesting, openers without closers, closers without
     /// openers, runs, rows, references.
-    const KILLERS: [(&str, Text); 26] = [
+    const KILLERS: [(&str, Text); 27] = [
         ("nested brackets", |n| "[".repeat(n) + "a" + &"]".repeat(n)),
         ("open brackets", |n| "[a](".repeat(n)),
         ("brackets that might be references", |n| "[a][b]".repeat(n)),
@@ -49,6 +49,7 @@ mod tests {
         ("closed emphasis", |n| "a* b_ ".repeat(n)),
         ("emphasis of mixed marks", |n| "*a **b _c __d ~~e ==f ++g ^h ".repeat(n)),
         ("emphasis that nests", |n| "*a ".repeat(n) + &"b* ".repeat(n)),
+        ("closers of another mark", |n| "*a ".repeat(n) + &"b_ ".repeat(n)),
         ("one long run", |n| "*".repeat(n) + "a" + &"*".repeat(n)),
         ("runs of three", |n| "a***b".repeat(n)),
         ("quotations", |n| ">".repeat(n) + "a"),
