@@ -166,3 +166,78 @@ fn help_names_every_command_and_the_exit_codes() {
         assert!(help.out.contains(word), "{word}");
     }
 }
+
+#[test]
+fn compare_counts_first_then_tells_each_difference_with_its_lines() {
+    let folder = scratch(&[
+        ("old.md", "# Tides\n\nHigh water at *noon*.\n"),
+        ("new.md", "## Tides\n\nHigh water at one.\n"),
+    ]);
+    let ran = obblet(folder.path(), &["compare", "old.md", "new.md"], "");
+    let wanted = "\
+           left  right  kept  changed  moved  missing  extra
+heading       1      1     ·        1      ·        ·      ·
+paragraph     1      1     ·        1      ·        ·      ·
+emphasis      1      0     ·        ·      ·        1      ·
+
+old.md:1 | new.md:1: heading changed: level 1 became 2
+old.md:3 | new.md:3: paragraph changed: “noon” became “one”
+old.md:3 | new.md:3: emphasis missing: emphasis of “noon”
+";
+    assert_eq!((ran.code, ran.out.as_str(), ran.talk.as_str()), (1, wanted, ""));
+
+    let ignored = ["compare", "old.md", "new.md", "--ignore", "heading,paragraph,emphasis"];
+    let ran = obblet(folder.path(), &ignored, "");
+    assert_eq!(ran.code, 0);
+    assert!(ran.out.ends_with("The two documents say the same.\n"), "{}", ran.out);
+
+    let ran = obblet(folder.path(), &["compare", "old.md", "new.md", "--json"], "");
+    let json: serde_json::Value = serde_json::from_str(&ran.out).unwrap();
+    assert_eq!((ran.code, &json["same"]), (1, &false.into()));
+    assert_eq!(json["differences"][0]["kind"], "heading");
+    assert_eq!(json["differences"][1]["left_position"]["line"], 3);
+    assert_eq!(json["counts"][2]["missing"], 1);
+}
+
+#[test]
+fn compare_takes_two_formats_and_standard_input() {
+    let folder = scratch(&[("page.html", "<h1>Tides</h1><ul><li>neap<li>spring</ul>")]);
+    let arguments = ["compare", "-", "page.html"];
+    let ran = obblet(folder.path(), &arguments, "Tides\n=====\n\n* neap\n* spring\n");
+    assert_eq!(ran.code, 0, "{}{}", ran.out, ran.talk);
+    assert!(ran.out.ends_with("The two documents say the same.\n"));
+    let wrong = obblet(folder.path(), &["compare", "-", "page.html", "--ignore", "fonts"], "");
+    assert_eq!(wrong.code, 2);
+    assert!(
+        wrong.talk.contains("there is no such kind; there are heading, paragraph"),
+        "{}",
+        wrong.talk
+    );
+    let gone = obblet(folder.path(), &["compare", "gone.md", "page.html"], "");
+    assert_eq!(gone.code, 3);
+    assert_eq!(obblet(folder.path(), &["compare", "-", "-"], "").code, 2);
+}
+
+#[test]
+fn a_document_becomes_markdown_by_its_target_s_name_and_the_house_s_marks() {
+    let folder = scratch(&[("a.html", "<h1>Tides</h1><p>High <b>water</b></p><ul><li>neap</ul>")]);
+    let settings = [
+        "--set",
+        "markdown.headings=underlined",
+        "--set",
+        "markdown.bullet=*",
+        "--set",
+        "markdown.emphasis=_",
+    ];
+    let ran = obblet(folder.path(), &[&["convert", "a.html", "a.md"], &settings[..]].concat(), "");
+    assert_eq!((ran.code, ran.talk.as_str()), (0, ""));
+    let text = fs::read_to_string(folder.path().join("a.md")).unwrap();
+    assert_eq!(text, "Tides\n=====\n\nHigh __water__\n\n* neap\n");
+    let wrong = obblet(folder.path(), &["convert", "a.html", "-", "--set", "markdown.wrap=3"], "");
+    assert_eq!(wrong.code, 2);
+    assert!(
+        wrong.talk.contains("markdown.wrap takes 0, or a whole number from 20 to 1000"),
+        "{}",
+        wrong.talk
+    );
+}

@@ -210,6 +210,7 @@ fn failed_path(error: &ignore::Error) -> Option<&Path> {
 
 fn action(source: &str) -> Action {
     match Format::of_file_name(source) {
+        Some(Format::Html) => Action::Copy,
         Some(format) if format.can_read() => Action::Convert(format),
         // HTML is what a web folder is made of; plain text is fine as it is.
         Some(format @ (Format::Latex | Format::Org)) => Action::CopyUnread(format),

@@ -4,6 +4,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a panic is a failed test")]
 
 mod examples;
+mod fixture;
 mod generated;
 
 use obblet::document::Document;
@@ -11,6 +12,7 @@ use obblet::formats::markdown::{
     self, BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, MarkdownReadOptions,
     MarkdownWriteOptions, Switch, Switches, TableForm,
 };
+use obblet::{Format, House};
 use proptest::prelude::*;
 use proptest::test_runner::TestCaseError;
 use proptest::test_runner::TestError;
@@ -82,6 +84,35 @@ fn fault(document: &Document, options: &MarkdownWriteOptions) -> Option<String> 
     }
     let (again, _) = markdown::write(&back, options).unwrap();
     (again != text).then(|| format!("unstable:\n{text}\nthen:\n{again}"))
+}
+
+#[test]
+fn cases_are_written_as_they_say() {
+    fixture::check("markdown_writer.txt", |case| {
+        let mut house = House::default();
+        let mut source_house = House::default();
+        for setting in case.part("set").lines() {
+            let (key, value) = setting.split_once('=').unwrap();
+            house.set(key, value).unwrap();
+        }
+        // A source may be read in another dialect than the target is written in.
+        if !case.has("read") {
+            source_house = house.clone();
+        }
+        let (text, format) = match case.has("html") {
+            true => (case.part("html"), Format::Html),
+            false => (case.part("source"), Format::Markdown),
+        };
+        let reading = obblet::read(text.as_bytes(), format, &source_house.read_options()).unwrap();
+        let options = house.markdown_write_options();
+        let (written, findings) = markdown::write(&reading.document, &options).unwrap();
+        let line = |finding: &obblet::findings::Finding| {
+            let subject = finding.subject.as_deref().unwrap_or_default();
+            format!("{} {} {subject}", finding.severity(), finding.code)
+        };
+        let findings: Vec<String> = findings.iter().map(line).collect();
+        vec![("markdown", written), ("findings", findings.join("\n"))]
+    });
 }
 
 #[test]
