@@ -174,8 +174,7 @@ fn compare_counts_first_then_tells_each_difference_with_its_lines() {
         ("new.md", "## Tides\n\nHigh water at one.\n"),
     ]);
     let ran = obblet(folder.path(), &["compare", "old.md", "new.md"], "");
-    let wanted = "\
-           left  right  kept  changed  moved  missing  extra
+    let wanted = "           left  right  kept  changed  moved  missing  extra
 heading       1      1     ·        1      ·        ·      ·
 paragraph     1      1     ·        1      ·        ·      ·
 emphasis      1      0     ·        ·      ·        1      ·

@@ -3,6 +3,7 @@
 //! Equal ends first; then those that are equal and alone of their kind on both sides (the longest
 //! row of them that keeps its order); between these anchors, the pairing that is most alike.
 
+use super::common::common;
 use std::collections::HashMap;
 use std::ops::Range;
 
@@ -46,7 +47,7 @@ pub(super) fn align<S: Side>(left: &S, right: &S) -> Vec<(usize, usize)> {
         }
         let anchors = anchors(left, right, one.clone(), two.clone());
         if anchors.is_empty() {
-            pairs.extend(most_alike(left, right, one, two));
+            pair_without_anchors(left, right, one, two, &mut pairs);
             continue;
         }
         let mut from = (one.start, two.start);
@@ -111,6 +112,31 @@ pub(super) fn longest_rising(pairs: &[(usize, usize)]) -> Vec<(usize, usize)> {
     }
     rising.reverse();
     rising
+}
+
+/// Things of which there are many equal ones: first what the two stretches have in common, then
+/// the most alike between.
+fn pair_without_anchors<S: Side>(
+    left: &S,
+    right: &S,
+    one: Range<usize>,
+    two: Range<usize>,
+    pairs: &mut Vec<(usize, usize)>,
+) {
+    let keys = |side: &S, range: Range<usize>| range.map(|at| side.key(at)).collect::<Vec<_>>();
+    let equal = common(&keys(left, one.clone()), &keys(right, two.clone()));
+    let mut from = (one.start, two.start);
+    let ends = std::iter::once((one.len(), two.len()));
+    for (a, b) in equal.iter().copied().chain(ends) {
+        let (a, b) = (one.start + a, two.start + b);
+        if from.0 < a && from.1 < b {
+            pairs.extend(most_alike(left, right, from.0..a, from.1..b));
+        }
+        if a < one.end && b < two.end {
+            pairs.push((a, b));
+        }
+        from = (a + 1, b + 1);
+    }
 }
 
 fn most_alike<S: Side>(

@@ -59,6 +59,27 @@ impl SourceMap {
         }
     }
 
+    /// Lines and columns of many places: the text is gone through once.
+    #[must_use]
+    pub fn positions(&self, places: &[Option<Place>]) -> Vec<Option<Position>> {
+        let Self::Text(text) = self else {
+            return places.iter().map(|place| self.position((*place)?)).collect();
+        };
+        let ends = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at + 1);
+        let starts: Vec<usize> = std::iter::once(0).chain(ends).collect();
+        let position = |place: &Option<Place>| {
+            let place = (*place)?;
+            let at = (place.start as usize).min(text.len());
+            let line = starts.partition_point(|start| *start <= at);
+            let start = starts.get(line.checked_sub(1)?).copied()?;
+            let before = text.get(start..at).unwrap_or_default();
+            let clamp = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
+            let column = clamp(before.chars().count() + 1);
+            (place.source == 0).then_some(Position { line: clamp(line), column })
+        };
+        places.iter().map(position).collect()
+    }
+
     /// The line of text that holds `position`, for an excerpt.
     #[must_use]
     pub fn line(&self, position: Position) -> Option<&str> {
