@@ -143,7 +143,9 @@ impl<'s> BlockPass<'s, '_> {
             NodeKind::Html(HtmlEnd::Holds(ends)) => {
                 let ends = *ends;
                 self.add_line(cursor);
-                let text = self.source.get(self.line.start..self.line.end).unwrap_or_default();
+                // What containers put before the line is no part of it.
+                let (start, _) = cursor.remainder();
+                let text = self.source.get(start..self.line.end).unwrap_or_default();
                 if ends.iter().any(|end| holds_ignoring_case(text.as_bytes(), end.as_bytes())) {
                     self.close_last(self.line.number, self.line.end);
                 }
