@@ -1,4 +1,4 @@
-//! Obblet turns documents into clean, standards-valid HTML. It takes bytes and gives bytes: it
+//! Obblet turns documents into clean, standards-valid HTML and back. It takes bytes and gives bytes: it
 //! opens no file, reaches no network, prints nothing and knows no time.
 //!
 //! # The five calls most people need
@@ -70,6 +70,8 @@
 //! # Ok(())
 //! # }
 //! ```
+//!
+//! Beside them, [`compare`](compare::compare) says what differs between two documents.
 //!
 //! # Where things are
 //! [`document`] is the tree. [`formats`] has a folder for each format's readers and writers.

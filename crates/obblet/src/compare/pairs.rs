@@ -161,6 +161,11 @@ impl Pair<'_> {
             tally.report(Kind::List, change, what, places);
         }
         tally.report(kind_of(&unit.body), change, unit.shown(), places);
+        let context = surroundings(unit);
+        if !context.is_empty() {
+            let what = format!("what {} stands in: {}", unit.shown(), context.join(" > "));
+            tally.report(Kind::Structure, change, what, places);
+        }
         match &unit.body {
             Body::Heading { text, .. } | Body::Paragraph(text) => {
                 report_objects(text, change, places, tally);
@@ -332,12 +337,13 @@ fn check_name(check: Option<CheckState>) -> &'static str {
     }
 }
 
+/// What a unit stands in, but for lists: their depth and kind are compared with the items.
+fn surroundings(unit: &Unit<'_>) -> Vec<String> {
+    unit.context.iter().filter(|name| *name != "item").cloned().collect()
+}
+
 fn compare_contexts(left: &Unit<'_>, right: &Unit<'_>, places: Places, tally: &mut Tally<'_>) {
-    // Depth and kind of lists are compared with the items.
-    let others = |context: &[String]| -> Vec<String> {
-        context.iter().filter(|name| *name != "item").cloned().collect()
-    };
-    let (one, two) = (others(&left.context), others(&right.context));
+    let (one, two) = (surroundings(left), surroundings(right));
     if one.is_empty() && two.is_empty() {
         return;
     }

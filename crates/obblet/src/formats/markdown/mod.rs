@@ -5,7 +5,12 @@
 //!
 //! # Read
 //! A block pass over the lines ([`read`]), then an inline pass over each paragraph once all link
-//! definitions are known. Raw HTML stays [`Foreign`](crate::document::Foreign) markup.
+//! definitions are known. Raw HTML stays [`Foreign`](crate::document::Foreign) markup, unless
+//! [`ReadOptions`](crate::ReadOptions) want nodes.
+//!
+//! # Write
+//! The document is first made one that the dialect can say ([`sayable_form`]), then spelled
+//! ([`write()`]), each text with the fewest escapes with which it reads back as itself.
 //!
 //! # Beyond CommonMark
 //!
@@ -14,7 +19,7 @@
 //! | [`Tables`](Switch::Tables) | rows of pipes with a delimiter row | a table with a head |
 //! | [`Footnotes`](Switch::Footnotes) | `[^a]` and `[^a]: text`, indented blocks below; `^[text]` | notes |
 //! | [`Alerts`](Switch::Alerts) | `> [!NOTE]` | an admonition |
-//! | [`Containers`](Switch::Containers) | `::: tip Title` to `:::` | an admonition or a group |
+//! | [`Containers`](Switch::Containers) | `::: tip Title` to `:::` | an admonition, a figure, a table with its caption, a group |
 //! | [`DescriptionLists`](Switch::DescriptionLists) | a term, below it `: ` and text | a description list |
 //! | [`Attributes`](Switch::Attributes) | `{#id .class key=value}` | attributes; `audience=web` says for whom |
 //! | [`Math`](Switch::Math) | `$a$`, `$$a$$`, fences of language `math` | formulas |
