@@ -141,10 +141,12 @@ fn groups_figures_and_admonitions_keep_their_meaning() {
         "<figure>\n<img src=\"w.svg\" alt=\"w\">\n<figcaption>Figure 1: Wheel</figcaption>\n</figure>\n",
         &[],
     );
-    for (kind, word) in [(AdmonitionKind::Tip, "Tip"), (AdmonitionKind::Other("Ebb".into()), "Ebb")]
-    {
+    let ebb = AdmonitionKind::Other("Ebb".into());
+    for (kind, name, word) in [(AdmonitionKind::Tip, "tip", "Tip"), (ebb, "Ebb", "Ebb")] {
         let admonition = Admonition { kind, title: None, content: vec![paragraph("a")] };
-        let html = format!("<aside>\n<p><strong>{word}</strong></p>\n<p>a</p>\n</aside>\n");
+        let html = format!(
+            "<aside data-kind=\"{name}\">\n<p><strong>{word}</strong></p>\n<p>a</p>\n</aside>\n"
+        );
         check(vec![BlockKind::Admonition(Box::new(admonition)).into()], &html, &[]);
     }
 }

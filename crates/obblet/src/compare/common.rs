@@ -60,7 +60,7 @@ impl Search<'_> {
                 return None;
             }
             for diagonal in (-edits..=edits).step_by(2) {
-                let (x, y) = self.extend_forward(diagonal, edits, offset, &a, &b);
+                let (x, y) = self.extend(Way::Forward, diagonal, edits, offset, &a, &b);
                 let other = delta - diagonal;
                 let meets = delta % 2 != 0
                     && other.abs() < edits
@@ -70,7 +70,7 @@ impl Search<'_> {
                 }
             }
             for diagonal in (-edits..=edits).step_by(2) {
-                let (x, y) = self.extend_backward(diagonal, edits, offset, &a, &b);
+                let (x, y) = self.extend(Way::Backward, diagonal, edits, offset, &a, &b);
                 let other = delta - diagonal;
                 let meets = delta % 2 == 0
                     && other.abs() <= edits
@@ -82,48 +82,44 @@ impl Search<'_> {
         }
         None
     }
+}
 
-    fn extend_forward(
+impl Search<'_> {
+    /// One more edit, then as far as the keys are equal. Gives how far that is in both rows.
+    fn extend(
         &mut self,
+        way: Way,
         diagonal: isize,
         edits: isize,
         offset: isize,
         a: &Range<usize>,
         b: &Range<usize>,
     ) -> (isize, isize) {
-        let mut x = next_start(&self.forward, diagonal, edits, offset);
+        let furthest = match way {
+            Way::Forward => &mut self.forward,
+            Way::Backward => &mut self.backward,
+        };
+        let mut x = next_start(furthest, diagonal, edits, offset);
         let mut y = x - diagonal;
-        while (x as usize) < a.len()
-            && y >= 0
-            && (y as usize) < b.len()
-            && self.one[a.start + x as usize] == self.two[b.start + y as usize]
-        {
+        let inside =
+            |x: isize, y: isize| (x as usize) < a.len() && y >= 0 && (y as usize) < b.len();
+        let equal = |x: isize, y: isize| match way {
+            Way::Forward => self.one[a.start + x as usize] == self.two[b.start + y as usize],
+            Way::Backward => self.one[a.end - 1 - x as usize] == self.two[b.end - 1 - y as usize],
+        };
+        while inside(x, y) && equal(x, y) {
             (x, y) = (x + 1, y + 1);
         }
-        self.forward[(offset + diagonal) as usize] = x;
+        furthest[(offset + diagonal) as usize] = x;
         (x, y)
     }
+}
 
-    fn extend_backward(
-        &mut self,
-        diagonal: isize,
-        edits: isize,
-        offset: isize,
-        a: &Range<usize>,
-        b: &Range<usize>,
-    ) -> (isize, isize) {
-        let mut x = next_start(&self.backward, diagonal, edits, offset);
-        let mut y = x - diagonal;
-        while (x as usize) < a.len()
-            && y >= 0
-            && (y as usize) < b.len()
-            && self.one[a.end - 1 - x as usize] == self.two[b.end - 1 - y as usize]
-        {
-            (x, y) = (x + 1, y + 1);
-        }
-        self.backward[(offset + diagonal) as usize] = x;
-        (x, y)
-    }
+/// From which end of the rows a path is searched.
+#[derive(Clone, Copy)]
+enum Way {
+    Forward,
+    Backward,
 }
 
 /// Where a path with one more edit comes to a diagonal: down from the one above or right from the

@@ -14,7 +14,7 @@
 //! let kinds: Vec<(Kind, Change)> = found.differences.iter().map(|d| (d.kind, d.change)).collect();
 //! assert_eq!(kinds, [(Kind::Heading, Change::Changed), (Kind::Paragraph, Change::Changed)]);
 //! assert_eq!(found.differences[0].what, "level 1 became 2");
-//! assert_eq!(found.differences[1].what, "“noon.” became “one.”");
+//! assert_eq!(found.differences[1].what, "“noon” became “one”");
 //! assert!(compare(&left, &left, &CompareOptions::default()).is_same());
 //! ```
 //!

@@ -89,6 +89,20 @@ pub enum BlockKind {
     SourceRemark(CompactString),
 }
 
+impl BlockKind {
+    /// A paragraph, or the displayed formula that it is nothing but.
+    #[must_use]
+    pub fn of_line(mut content: Vec<Inline>) -> Self {
+        if let [Inline::Formula(formula)] = content.as_slice()
+            && formula.display
+            && let Some(Inline::Formula(formula)) = content.pop()
+        {
+            return Self::Formula(formula);
+        }
+        Self::Paragraph(content)
+    }
+}
+
 /// A heading.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize)]
 #[serde(default)]

@@ -32,19 +32,23 @@ impl Reader<'_> {
     fn push_flow(&mut self, node: NodeId, stack: &mut Stack) {
         let dom = self.dom;
         for child in dom.children(node) {
-            match dom.data(child) {
-                NodeData::Element { .. } if self.is_block(child) => {
-                    self.end_line(stack);
-                    self.push_block(child, stack);
-                }
-                NodeData::Remark(text) if stack.line.is_empty() && !text.trim().is_empty() => {
-                    let remark = BlockKind::SourceRemark(text.trim().into());
-                    stack.blocks.push(Block::new(remark).at(self.place(child)));
-                }
-                _ => {
-                    stack.from.get_or_insert(child);
-                    self.push_inline(child, &mut stack.line);
-                }
+            self.push_child(child, stack);
+        }
+    }
+
+    fn push_child(&mut self, child: NodeId, stack: &mut Stack) {
+        match self.dom.data(child) {
+            NodeData::Element { .. } if self.is_block(child) => {
+                self.end_line(stack);
+                self.push_block(child, stack);
+            }
+            NodeData::Remark(text) if stack.line.is_empty() && !text.trim().is_empty() => {
+                let remark = BlockKind::SourceRemark(text.trim().into());
+                stack.blocks.push(Block::new(remark).at(self.place(child)));
+            }
+            _ => {
+                stack.from.get_or_insert(child);
+                self.push_inline(child, &mut stack.line);
             }
         }
     }
@@ -54,7 +58,7 @@ impl Reader<'_> {
         let content = std::mem::take(&mut stack.line).finish();
         if !content.is_empty() {
             let place = from.map(|node| self.place(node)).unwrap_or_default();
-            stack.blocks.push(Block::new(paragraph(content)).at(place));
+            stack.blocks.push(Block::new(BlockKind::of_line(content)).at(place));
         }
     }
 
@@ -315,22 +319,32 @@ impl Reader<'_> {
     }
 
     fn figure(&mut self, node: NodeId) -> Figure {
+        let (content, caption) = self.flow_beside(node, "figcaption");
+        let caption = caption.map(|node| Caption { label: None, content: self.flow(node) });
+        Figure { content, caption }
+    }
+
+    fn disclosure(&mut self, node: NodeId) -> BlockKind {
+        let (content, summary) = self.flow_beside(node, "summary");
+        let summary = summary.map(|node| self.flow_as_line(node)).unwrap_or_default();
+        let role = GroupRole::Disclosure(summary);
+        BlockKind::Group(Box::new(Group { role, content }))
+    }
+
+    /// The blocks below a node but for one child of this name, which is given too.
+    fn flow_beside(&mut self, node: NodeId, name: &str) -> (Vec<Block>, Option<NodeId>) {
         let dom = self.dom;
         let mut stack = Stack::default();
-        let mut caption = None;
+        let mut beside = None;
         for child in dom.children(node) {
-            if dom.name(child) == Some("figcaption") {
-                caption = Some(Caption { label: None, content: self.flow(child) });
-            } else if self.is_block(child) {
-                self.end_line(&mut stack);
-                self.push_block(child, &mut stack);
+            if beside.is_none() && dom.name(child) == Some(name) {
+                beside = Some(child);
             } else {
-                stack.from.get_or_insert(child);
-                self.push_inline(child, &mut stack.line);
+                self.push_child(child, &mut stack);
             }
         }
         self.end_line(&mut stack);
-        Figure { content: stack.blocks, caption }
+        (stack.blocks, beside)
     }
 
     /// An admonition says its kind, and its title first.
@@ -351,38 +365,7 @@ impl Reader<'_> {
         let title = take_title(&mut content).filter(|title| !is_name_of(&kind, title));
         BlockKind::Admonition(Box::new(Admonition { kind, title, content }))
     }
-
-    fn disclosure(&mut self, node: NodeId) -> BlockKind {
-        let dom = self.dom;
-        let mut stack = Stack::default();
-        let mut summary = Vec::new();
-        for child in dom.children(node) {
-            if dom.name(child) == Some("summary") {
-                summary = self.flow_as_line(child);
-            } else if self.is_block(child) {
-                self.end_line(&mut stack);
-                self.push_block(child, &mut stack);
-            } else {
-                stack.from.get_or_insert(child);
-                self.push_inline(child, &mut stack.line);
-            }
-        }
-        self.end_line(&mut stack);
-        let role = GroupRole::Disclosure(summary);
-        BlockKind::Group(Box::new(Group { role, content: stack.blocks }))
-    }
 }
-
-fn paragraph(mut content: Vec<Inline>) -> BlockKind {
-    if let [Inline::Formula(formula)] = content.as_slice()
-        && formula.display
-        && let Some(Inline::Formula(formula)) = content.pop()
-    {
-        return BlockKind::Formula(formula);
-    }
-    BlockKind::Paragraph(content)
-}
-
 /// Takes a check box off the start of an item's first paragraph.
 fn take_box(content: &mut [Block]) -> Option<CheckState> {
     let BlockKind::Paragraph(inlines) = &mut content.first_mut()?.kind else { return None };

@@ -83,7 +83,7 @@ impl<'s> Assembler<'s, '_> {
     fn block(&mut self, node: &Node) -> Option<Block> {
         let mut attributes = Attributes::NONE;
         let kind = match &node.kind {
-            NodeKind::Paragraph => lone_formula(self.inlines(self.lines(node))),
+            NodeKind::Paragraph => BlockKind::of_line(self.inlines(self.lines(node))),
             NodeKind::Heading(level) => self.heading(node, *level, &mut attributes),
             NodeKind::Quotation => self.quotation(node),
             NodeKind::List(marker) => BlockKind::List(Box::new(self.list(node, *marker))),
@@ -148,7 +148,7 @@ impl<'s> Assembler<'s, '_> {
             let mut content = Vec::new();
             if !rest.is_empty() {
                 let place = Place::new(rest[0].start as usize, paragraph.end);
-                content.push(Block::new(lone_formula(self.inlines(rest))).at(place));
+                content.push(Block::new(BlockKind::of_line(self.inlines(rest))).at(place));
             }
             content.extend(self.blocks(others));
             return BlockKind::Admonition(Box::new(Admonition { kind, title: None, content }));
@@ -370,17 +370,6 @@ impl<'s> Assembler<'s, '_> {
         };
         Cell { content, header, ..Cell::default() }
     }
-}
-
-/// A paragraph that is nothing but a displayed formula is that formula.
-fn lone_formula(mut content: Vec<Inline>) -> BlockKind {
-    if let [Inline::Formula(formula)] = content.as_slice()
-        && formula.display
-        && let Some(Inline::Formula(formula)) = content.pop()
-    {
-        return BlockKind::Formula(formula);
-    }
-    BlockKind::Paragraph(content)
 }
 
 /// `[!NOTE]` and the like, alone in their line.

@@ -1,8 +1,9 @@
 //! Blocks, as text.
 
 use super::attributes::braces;
-use super::leaf::{LinkDefinitions, Place as LeafPlace};
+use super::leaf::Place as LeafPlace;
 use super::lines::Lines;
+use super::links::LinkDefinitions;
 use super::sayable_inlines::between_dollars;
 use super::spacing::{needs_blank_line, needs_carrier};
 use super::{FenceMark, HeadingForm, MarkdownWriteOptions, report_unsayable};

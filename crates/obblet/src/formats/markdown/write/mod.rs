@@ -11,8 +11,11 @@ mod escape;
 mod front_matter;
 mod leaf;
 mod lines;
+mod links;
 mod sayable;
+mod sayable_foreign;
 mod sayable_inlines;
+mod sayable_lists;
 mod sayable_notes;
 mod sayable_tables;
 mod spacing;
@@ -162,7 +165,7 @@ pub fn write(
     let (said, abbreviations, mut findings) = sayable::sayable(document, options);
     let front = front_matter::spelled(&said.metadata, options, &mut findings);
     let mut reader_findings = Findings::new();
-    let links = leaf::link_definitions(&said, options);
+    let links = links::link_definitions(&said, options);
     let labels = Labels::new(
         said.notes.iter().filter_map(|note| note.label.as_deref()),
         links

@@ -7,17 +7,14 @@ use super::abbreviations::abbreviations;
 use super::attributes::fits_braces;
 use super::blocks::has_break;
 use super::sayable_inlines::{Flow, between_dollars, html};
-use super::spacing::{can_be_loose, can_be_tight};
 use crate::document::{
     Admonition, AdmonitionKind, Anchor, Attributes, Block, BlockKind, Caption, CodeBlock,
-    CompactString, ContentsList, DescriptionItem, Document, Figure, Foreign, Formatted, Formatting,
-    Group, GroupRole, Heading, Inline, LineBreak, List, ListItem, ListKind, ListSpacing, Note,
-    NumberDelimiter, Numbering, NumeralStyle, Place,
+    CompactString, ContentsList, Document, Figure, Foreign, Formatted, Formatting, Group,
+    GroupRole, Heading, Inline, LineBreak, Note, Place,
 };
 use crate::embedded;
 use crate::findings::{Code, Findings};
-use crate::formats::markdown::read::grammar::{self, HtmlLines};
-use crate::formats::markdown::{BulletMark, Switch};
+use crate::formats::markdown::Switch;
 use crate::math::Formula;
 use crate::page::words::Words;
 use std::collections::HashSet;
@@ -34,7 +31,7 @@ pub(super) struct Sayable<'d> {
     /// Abbreviations that stand for the same wherever their letters stand.
     pub(super) abbreviations: HashSet<String>,
     /// Inside items, notes and descriptions, where lines of nothing but spaces lose them.
-    indented: usize,
+    pub(super) indented: usize,
     words: &'static Words,
 }
 
@@ -98,15 +95,6 @@ impl Sayable<'_> {
         self.has(Switch::Attributes) && fits_braces(attributes)
     }
 
-    /// Raw HTML as the dialect's reader gives it.
-    pub(super) fn as_read(&mut self, markup: &str) -> String {
-        let read = grammar::read_html(markup, self.options.switches);
-        if read != markup {
-            self.findings.count(Code::HtmlRepaired, "a disallowed tag", Some(self.place));
-        }
-        read.into_owned()
-    }
-
     pub(super) fn not_carried(&mut self, subject: &str) {
         self.findings.count(Code::NodeNotCarried, subject, Some(self.place));
     }
@@ -132,28 +120,6 @@ impl Sayable<'_> {
         out
     }
 
-    /// Two lists of one mark, or two description lists, would run together.
-    fn part_lists(&mut self, blocks: &mut Vec<Block>) {
-        let mut parted: Vec<Block> = Vec::with_capacity(blocks.len());
-        for mut block in blocks.drain(..) {
-            match (parted.last_mut().map(|last| &mut last.kind), &mut block.kind) {
-                (Some(BlockKind::List(before)), BlockKind::List(list)) => {
-                    if let Some(form) = other_mark(&before.kind, &mut list.kind) {
-                        self.findings.count(Code::NumberFormChanged, form, Some(block.place));
-                    }
-                }
-                (Some(BlockKind::DescriptionList(before)), BlockKind::DescriptionList(items)) => {
-                    self.findings.count(Code::ListsJoined, "description", Some(block.place));
-                    before.append(items);
-                    continue;
-                }
-                _ => {}
-            }
-            parted.push(block);
-        }
-        *blocks = parted;
-    }
-
     fn push_block(&mut self, block: &Block, out: &mut Vec<Block>) {
         if block.attributes.revision().is_some() {
             self.not_carried("a tracked change of a whole block");
@@ -171,7 +137,7 @@ impl Sayable<'_> {
                 {
                     return self.push_foreign_block(foreign, block, out);
                 }
-                self.push_carried(lone_formula(content), attributes, block, out);
+                self.push_carried(BlockKind::of_line(content), attributes, block, out);
             }
             BlockKind::Heading(heading) => self.push_heading(heading, attributes, block, out),
             BlockKind::List(list) => self.push_list(list, attributes, block, out),
@@ -327,150 +293,6 @@ impl Sayable<'_> {
         out.push(Block { kind, attributes, place: block.place });
     }
 
-    fn push_list(
-        &mut self,
-        list: &List,
-        attributes: Attributes,
-        block: &Block,
-        out: &mut Vec<Block>,
-    ) {
-        let kind = self.list_kind(&list.kind, block.place);
-        self.indented += 1;
-        let items: Vec<ListItem> = list.items.iter().map(|item| self.item(item)).collect();
-        self.indented -= 1;
-        self.place = block.place;
-        if items.is_empty() {
-            return;
-        }
-        let spacing = match list.spacing {
-            ListSpacing::Tight if !can_be_tight(&items, self.options) => ListSpacing::Loose,
-            ListSpacing::Loose if !can_be_loose(&items) => ListSpacing::Tight,
-            spacing => spacing,
-        };
-        if spacing != list.spacing {
-            self.findings.count(Code::ListSpacingChanged, "", Some(block.place));
-        }
-        let list = BlockKind::List(Box::new(List { kind, spacing, items }));
-        self.push_carried(list, attributes, block, out);
-    }
-
-    fn list_kind(&mut self, kind: &ListKind, place: Place) -> ListKind {
-        let numbering = match kind {
-            ListKind::Numbered(numbering) => numbering,
-            ListKind::Bulleted(kept) => {
-                let kept = kept.filter(|mark| "-+*".contains(*mark));
-                return ListKind::Bulleted(Some(match self.options.bullet {
-                    BulletMark::Kept => kept.unwrap_or('-'),
-                    BulletMark::Hyphen => '-',
-                    BulletMark::Asterisk => '*',
-                    BulletMark::Plus => '+',
-                }));
-            }
-        };
-        let mut sayable = Numbering { start: numbering.start, ..Numbering::default() };
-        let carries = self.has(Switch::Containers);
-        let is_marker =
-            matches!(numbering.delimiter, NumberDelimiter::Period | NumberDelimiter::Parenthesis);
-        if carries || is_marker {
-            sayable.delimiter = numbering.delimiter;
-        }
-        if carries {
-            sayable.style = numbering.style;
-        }
-        let form = numbering.pattern.clone().or_else(|| {
-            let changed =
-                sayable.style != numbering.style || sayable.delimiter != numbering.delimiter;
-            changed.then(|| number_form(numbering))
-        });
-        if let Some(form) = form {
-            self.findings.count(Code::NumberFormChanged, &form, Some(place));
-        }
-        if !(0..=999_999_999).contains(&sayable.start) {
-            let form = sayable.start.to_string();
-            self.findings.count(Code::NumberFormChanged, &form, Some(place));
-            sayable.start = 1;
-        }
-        ListKind::Numbered(sayable)
-    }
-
-    fn item(&mut self, item: &ListItem) -> ListItem {
-        self.place = item.place;
-        if item.number.is_some() {
-            self.not_carried("a number of its own inside a list");
-        }
-        if !without_unsayable(&item.attributes).is_empty() {
-            self.not_carried("attributes of a list item");
-        }
-        let content = self.blocks(&item.content);
-        let is_text = matches!(content.first(), Some(block)
-            if matches!(block.kind, BlockKind::Paragraph(_)) && block.attributes.is_empty());
-        let mut check = item.check;
-        if check == Some(crate::document::CheckState::Partial) {
-            self.place = item.place;
-            self.not_carried("a box that is ticked in part");
-            check = Some(crate::document::CheckState::Open);
-        }
-        if check.is_some() && !(is_text && self.has(Switch::Tasks)) {
-            self.place = item.place;
-            self.not_carried("the box of a task");
-            check = None;
-        }
-        ListItem { content, check, place: item.place, ..ListItem::default() }
-    }
-
-    fn push_descriptions(
-        &mut self,
-        items: &[DescriptionItem],
-        attributes: Attributes,
-        block: &Block,
-        out: &mut Vec<Block>,
-    ) {
-        self.indented += 1;
-        let mut sayable: Vec<DescriptionItem> = Vec::new();
-        for item in items {
-            let terms: Vec<Vec<Inline>> = item
-                .terms
-                .iter()
-                .map(|term| self.term(term))
-                .filter(|term| !term.is_empty())
-                .collect();
-            let descriptions: Vec<Vec<Block>> =
-                item.descriptions.iter().map(|blocks| self.blocks(blocks)).collect();
-            sayable.push(DescriptionItem { terms, descriptions });
-        }
-        self.indented -= 1;
-        let complete = |item: &DescriptionItem| {
-            !item.terms.is_empty()
-                && !item.descriptions.is_empty()
-                && item.descriptions.iter().all(|blocks| !blocks.is_empty())
-        };
-        if self.has(Switch::DescriptionLists) && !sayable.is_empty() && sayable.iter().all(complete)
-        {
-            return self.push_carried(BlockKind::DescriptionList(sayable), attributes, block, out);
-        }
-        let mut tagged = Vec::new();
-        for item in sayable {
-            for term in item.terms {
-                let term = Block::new(BlockKind::Paragraph(term)).at(block.place);
-                self.push_tagged_block("dt", &Attributes::NONE, vec![term], block, &mut tagged);
-            }
-            for blocks in item.descriptions {
-                self.push_tagged_block("dd", &Attributes::NONE, blocks, block, &mut tagged);
-            }
-        }
-        self.push_tagged_block("dl", &attributes, tagged, block, out);
-    }
-
-    /// A term or a line of verse; a tag alone in it would begin an HTML block.
-    fn term(&mut self, term: &[Inline]) -> Vec<Inline> {
-        let term = self.leaf(term, Flow::Line);
-        if matches!(term.as_slice(), [Inline::Foreign(foreign)] if foreign.format == "html") {
-            self.findings.count(Code::ForeignMarkupLost, "html", Some(self.place));
-            return Vec::new();
-        }
-        term
-    }
-
     fn push_code_block(
         &mut self,
         code: &CodeBlock,
@@ -495,17 +317,6 @@ impl Sayable<'_> {
             self.findings.count(Code::AttributeDropped, "class", Some(block.place));
         }
         out.push(Block { kind: BlockKind::Code(Box::new(code)), attributes, place: block.place });
-    }
-
-    /// In an indented container, a line of nothing but spaces is an empty line.
-    fn without_lone_spaces(&mut self, text: &str) -> String {
-        let blank = |line: &str| line.len() > 1 && line.trim_matches([' ', '\t', '\n']).is_empty();
-        if self.indented == 0 || !text.split_inclusive('\n').any(blank) {
-            return text.to_string();
-        }
-        self.findings.count(Code::WhiteSpaceChanged, "code in a list", Some(self.place));
-        let emptied = |line: &str| if blank(line) { "\n".to_string() } else { line.to_string() };
-        text.split_inclusive('\n').map(emptied).collect()
     }
 
     fn push_verse(
@@ -674,78 +485,6 @@ impl Sayable<'_> {
         inside.extend(content);
         self.push_tagged_block(element, &attributes, inside, block, out);
     }
-
-    /// A line of HTML with its tags, as one block of markup where it can be said in HTML alone.
-    fn tag_line(&mut self, line: Vec<Inline>, place: Place) -> Vec<Block> {
-        match embedded::inline_html(&line) {
-            Some(html) => vec![markup(html, place)],
-            None => {
-                self.not_carried("a summary that holds more than HTML can say");
-                Vec::new()
-            }
-        }
-    }
-
-    pub(super) fn push_foreign_block(
-        &mut self,
-        foreign: &Foreign,
-        block: &Block,
-        out: &mut Vec<Block>,
-    ) {
-        if foreign.format != "html" {
-            if !self.has(Switch::Attributes) {
-                self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(block.place));
-                return;
-            }
-            let mut foreign = foreign.clone();
-            if !foreign.markup.is_empty() && !foreign.markup.ends_with('\n') {
-                foreign.markup.push('\n');
-            }
-            foreign.markup = self.without_lone_spaces(&foreign.markup);
-            let kind = BlockKind::Foreign(Box::new(foreign));
-            return out.push(Block { kind, attributes: Attributes::NONE, place: block.place });
-        }
-        if !self.options.html {
-            self.findings.count(Code::ForeignMarkupLost, "html", Some(block.place));
-            return;
-        }
-        let text = self.as_read(&foreign.markup);
-        let text = self.without_lone_spaces(&text);
-        let switches = self.options.switches;
-        match grammar::html_lines(&text, switches) {
-            HtmlLines::Other => {}
-            HtmlLines::Unended(end) => {
-                self.findings.count(Code::HtmlRepaired, end, Some(block.place));
-                let ended = format!("{text}\n{}", self.as_read(end));
-                return out.push(markup(ended, block.place));
-            }
-            _ => return out.push(markup(text, block.place)),
-        }
-        // A blank line would end the block: inside tags and text, a reference to a newline is one.
-        let joined = text.trim().replace("\n\n", "\n&#10;");
-        let wrapped = format!("<div>\n{joined}\n</div>");
-        let is_whole = |text: &&String| {
-            !matches!(grammar::html_lines(text, switches), HtmlLines::Other | HtmlLines::Unended(_))
-        };
-        match [joined, wrapped].iter().find(is_whole) {
-            Some(text) => {
-                self.findings.count(Code::HtmlRepaired, "blank lines", Some(block.place));
-                out.push(markup(text.clone(), block.place));
-            }
-            None => self.findings.count(Code::ForeignMarkupLost, "html", Some(block.place)),
-        }
-    }
-}
-
-/// A paragraph that is nothing but a displayed formula is that formula.
-fn lone_formula(mut content: Vec<Inline>) -> BlockKind {
-    if let [Inline::Formula(formula)] = content.as_slice()
-        && formula.display
-        && let Some(Inline::Formula(formula)) = content.pop()
-    {
-        return BlockKind::Formula(formula);
-    }
-    BlockKind::Paragraph(content)
 }
 
 /// The language is a word, and the details stand in its line.
@@ -797,39 +536,4 @@ pub(super) fn with_label(caption: Caption) -> Vec<Block> {
         content.insert(0, Block::new(BlockKind::Paragraph(vec![Inline::Text(label)])));
     }
     content
-}
-
-/// Gives a list another mark than the list right before it. Gives the changed form when numbers
-/// changed theirs.
-fn other_mark(before: &ListKind, list: &mut ListKind) -> Option<&'static str> {
-    match (before, list) {
-        (ListKind::Bulleted(one), ListKind::Bulleted(two)) if one == two => {
-            *two = Some(if *one == Some('-') { '*' } else { '-' });
-            None
-        }
-        (ListKind::Numbered(one), ListKind::Numbered(two)) if one.delimiter == two.delimiter => {
-            let period = one.delimiter == NumberDelimiter::Period;
-            two.delimiter =
-                if period { NumberDelimiter::Parenthesis } else { NumberDelimiter::Period };
-            Some(if period { "1." } else { "1)" })
-        }
-        _ => None,
-    }
-}
-
-fn number_form(numbering: &Numbering) -> CompactString {
-    let number = match numbering.style {
-        NumeralStyle::Decimal => "1",
-        NumeralStyle::LowerLetter => "a",
-        NumeralStyle::UpperLetter => "A",
-        NumeralStyle::LowerRoman => "i",
-        NumeralStyle::UpperRoman => "I",
-    };
-    match numbering.delimiter {
-        NumberDelimiter::Period => format!("{number}."),
-        NumberDelimiter::Parenthesis => format!("{number})"),
-        NumberDelimiter::Parentheses => format!("({number})"),
-        NumberDelimiter::None => number.to_string(),
-    }
-    .into()
 }
