@@ -110,6 +110,21 @@ impl Sayable<'_> {
         }
     }
 
+    /// Says which attributes are lost where there is no tag either; the id is left out.
+    pub(super) fn report_lost_tag(&mut self, attributes: &Attributes) {
+        self.report_lost_attributes(attributes);
+        let Some(set) = attributes.get() else { return };
+        let lost = [
+            ("class", !set.classes.is_empty()),
+            ("lang", set.language.is_some()),
+            ("dir", set.direction.is_some()),
+            ("title", attributes.pair("title").is_some()),
+        ];
+        for (name, _) in lost.iter().filter(|(_, lost)| *lost) {
+            self.findings.count(Code::AttributeDropped, name, Some(self.place));
+        }
+    }
+
     pub(super) fn blocks(&mut self, blocks: &[Block]) -> Vec<Block> {
         let mut out = Vec::with_capacity(blocks.len());
         for block in blocks {
@@ -224,11 +239,15 @@ impl Sayable<'_> {
         block: &Block,
         out: &mut Vec<Block>,
     ) {
-        self.report_lost_attributes(attributes);
         if !self.options.html {
+            self.report_lost_tag(attributes);
+            if attributes.id().is_some() {
+                self.findings.count(Code::AttributeDropped, "id", Some(block.place));
+            }
             self.findings.count(Code::ElementUnwrapped, element, Some(block.place));
             return out.extend(content);
         }
+        self.report_lost_attributes(attributes);
         let open = embedded::open_tag(element, attributes);
         if open == "<div>" {
             return out.extend(content);
@@ -268,11 +287,7 @@ impl Sayable<'_> {
             if let Some(id) = attributes.id() {
                 content.push(Inline::Anchor(Box::new(Anchor { id: id.into() })));
             }
-            if let Some(set) = attributes.get().filter(|set| !set.classes.is_empty()) {
-                let classes = format!("class={}", set.classes.join(" "));
-                self.findings.count(Code::AttributeDropped, &classes, Some(block.place));
-            }
-            self.report_lost_attributes(&attributes);
+            self.report_lost_tag(&attributes);
             attributes = Attributes::NONE;
         }
         content.extend(heading.content.iter().cloned());
@@ -296,7 +311,7 @@ impl Sayable<'_> {
     fn push_code_block(
         &mut self,
         code: &CodeBlock,
-        mut attributes: Attributes,
+        attributes: Attributes,
         block: &Block,
         out: &mut Vec<Block>,
     ) {
@@ -307,14 +322,8 @@ impl Sayable<'_> {
         code.text = self.without_lone_spaces(&code.text.replace('\r', "\n"));
         one_line_info(&mut code);
         if !attributes.is_empty() && !self.fits_braces(&attributes) {
-            self.report_lost_attributes(&attributes);
-            let id = attributes.id().map(Attributes::with_id).unwrap_or_default();
-            attributes = Attributes::NONE;
-            if !id.is_empty() {
-                let code = Block::new(BlockKind::Code(Box::new(code))).at(block.place);
-                return self.push_tagged_block("div", &id, vec![code], block, out);
-            }
-            self.findings.count(Code::AttributeDropped, "class", Some(block.place));
+            let code = Block::new(BlockKind::Code(Box::new(code))).at(block.place);
+            return self.push_tagged_block("div", &attributes, vec![code], block, out);
         }
         out.push(Block { kind: BlockKind::Code(Box::new(code)), attributes, place: block.place });
     }

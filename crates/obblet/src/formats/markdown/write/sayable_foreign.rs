@@ -1,6 +1,6 @@
 //! Markup of other formats, and white space that containers take.
 
-use super::sayable::{Sayable, markup};
+use super::sayable::{Sayable, markup, without_unsayable};
 use crate::document::{Attributes, Block, BlockKind, Foreign, Inline, Place};
 use crate::embedded;
 use crate::findings::Code;
@@ -36,6 +36,11 @@ impl Sayable<'_> {
         block: &Block,
         out: &mut Vec<Block>,
     ) {
+        if !without_unsayable(&block.attributes).is_empty()
+            && matches!(block.kind, BlockKind::Foreign(_))
+        {
+            self.not_carried("attributes of raw markup");
+        }
         if foreign.format != "html" {
             if !self.has(Switch::Attributes) {
                 self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(block.place));

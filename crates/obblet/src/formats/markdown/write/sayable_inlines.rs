@@ -130,17 +130,18 @@ impl Sayable<'_> {
 
     /// A format that has no mark of its own, between tags.
     fn push_tagged(&mut self, formatted: &Formatted, out: &mut Vec<Inline>) {
-        self.report_lost_attributes(&formatted.attributes);
         if formatted.format == Formatting::SmallCapitals {
             self.not_carried("small capitals");
         }
         let tags = embedded::tags_of(formatted).filter(|_| self.options.html);
         let Some((open, close)) = tags else {
+            self.report_lost_tag(&formatted.attributes);
             if formatted.format != Formatting::Plain {
                 self.not_carried(format_name(formatted.format));
             }
             return self.push_inlines(&formatted.content, out);
         };
+        self.report_lost_attributes(&formatted.attributes);
         out.push(html(open));
         self.push_inlines(&formatted.content, out);
         out.push(html(close));
@@ -176,7 +177,7 @@ impl Sayable<'_> {
             return out.push(Inline::Code(Box::new(InlineCode { text, attributes })));
         }
         if !self.options.html {
-            self.report_lost_attributes(attributes);
+            self.report_lost_tag(attributes);
             let code = InlineCode { text, attributes: Attributes::NONE };
             return out.push(Inline::Code(Box::new(code)));
         }
@@ -195,7 +196,7 @@ impl Sayable<'_> {
         self.in_link = true;
         if attributes.is_empty() || in_braces || !self.options.html {
             if !in_braces {
-                self.report_lost_attributes(attributes);
+                self.report_lost_tag(attributes);
             }
             let content = self.nested(&link.content);
             let attributes = if in_braces { attributes.clone() } else { Attributes::NONE };
@@ -229,7 +230,7 @@ impl Sayable<'_> {
             return out.push(html(picture_tag(picture, &address)));
         }
         if !is_plain && !in_braces {
-            self.report_lost_attributes(attributes);
+            self.report_lost_tag(attributes);
             self.not_carried("the size of a picture");
         }
         let alternative = self.nested(&picture.alternative);

@@ -2,7 +2,7 @@
 
 use super::MarkdownWriteOptions;
 use super::blocks::is_underlined;
-use crate::document::{Block, BlockKind, ListItem, ListKind};
+use crate::document::{Block, BlockKind, List, ListItem, ListKind, NumberDelimiter, NumeralStyle};
 use crate::formats::markdown::read::grammar::{self, HtmlLines};
 
 /// Whether all items can be written without a blank line between them and inside them.
@@ -52,7 +52,6 @@ pub(super) fn needs_blank_line(
     if is_open_html(before, options) {
         return true;
     }
-    let carried = |block: &Block| !block.attributes.is_empty();
     let open_text = match &before.kind {
         // Between the fences of a container, everything ends with the closing fence.
         BlockKind::Paragraph(_)
@@ -60,15 +59,12 @@ pub(super) fn needs_blank_line(
         | BlockKind::Quotation(_)
         | BlockKind::DescriptionList(_)
         | BlockKind::Table(_)
-        | BlockKind::Formula(_) => !carried(before),
+        | BlockKind::Formula(_) => before.attributes.is_empty(),
         BlockKind::Admonition(_) => true,
         _ => false,
     };
-    let follows_lists = matches!(before.kind, BlockKind::DescriptionList(_));
-    if follows_lists {
-        return true;
-    }
-    open_text && !interrupts(before, next, options)
+    let is_term_list = matches!(before.kind, BlockKind::DescriptionList(_));
+    is_term_list || open_text && !interrupts(before, next, options)
 }
 
 /// Whether a block begins even in the line below open text.
@@ -84,8 +80,7 @@ fn interrupts(before: &Block, next: &Block, options: &MarkdownWriteOptions) -> b
             let starts_at_one =
                 !matches!(&list.kind, ListKind::Numbered(numbering) if numbering.start != 1);
             let has_content = list.items.first().is_some_and(|item| !item.content.is_empty());
-            !behind_list && starts_at_one && has_content && !needs_carrier(list)
-                || needs_carrier(list)
+            needs_carrier(list) || !behind_list && starts_at_one && has_content
         }
         BlockKind::Heading(heading) => !is_underlined(heading, options),
         BlockKind::Quotation(_) => {
@@ -111,8 +106,7 @@ fn interrupts(before: &Block, next: &Block, options: &MarkdownWriteOptions) -> b
 }
 
 /// Whether a list's numbers are of a form that only a container can say.
-pub(super) fn needs_carrier(list: &crate::document::List) -> bool {
-    use crate::document::{NumberDelimiter, NumeralStyle};
+pub(super) fn needs_carrier(list: &List) -> bool {
     matches!(&list.kind, ListKind::Numbered(numbering)
         if numbering.style != NumeralStyle::Decimal
             || !matches!(numbering.delimiter, NumberDelimiter::Period | NumberDelimiter::Parenthesis))
