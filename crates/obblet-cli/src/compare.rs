@@ -7,15 +7,16 @@ use crate::house::chosen;
 use crate::talk::{print, say_findings};
 use obblet::compare::{CompareOptions, Comparison, Count, Difference, compare};
 use obblet::document::Position;
-use obblet::{ConvertError, Format, Reading, read};
+use obblet::{ConvertError, Format, ReadOptions, Reading, read};
 use std::path::Path;
 
 pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
     if arguments.left == Path::new("-") && arguments.right == Path::new("-") {
         return Err(Failure::Usage("only one of the two can be standard input".into()));
     }
-    let left = reading(&arguments.left, arguments.left_as, arguments)?;
-    let right = reading(&arguments.right, arguments.right_as, arguments)?;
+    let read_options = chosen(&arguments.house)?.read_options().with_nodes_for_html();
+    let left = reading(&arguments.left, arguments.left_as, &read_options, arguments.findings)?;
+    let right = reading(&arguments.right, arguments.right_as, &read_options, arguments.findings)?;
     let options = CompareOptions { ignore: arguments.ignore.clone() };
     let mut comparison = compare(&left.document, &right.document, &options);
     comparison.locate(&left.map, &right.map);
@@ -29,20 +30,20 @@ pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
 fn reading(
     path: &Path,
     format: Option<Format>,
-    arguments: &CompareArguments,
+    options: &ReadOptions,
+    say: bool,
 ) -> Result<Reading, Failure> {
-    let house = chosen(&arguments.house)?;
     let source = read_source(path)?;
     let format = source_format(path, format, &source);
     let shown = shown_name(path);
-    let mut reading =
-        read(&source, format, &house.read_options().with_nodes_for_html()).map_err(|error| {
-            Failure::Convert { file: shown.clone(), error: ConvertError::Read(error) }
-        })?;
-    reading.findings.locate(&reading.map);
-    if arguments.findings {
-        say_findings(&shown, &reading.findings.into_vec());
-        reading.findings = obblet::findings::Findings::new();
+    let mut reading = read(&source, format, options).map_err(|error| Failure::Convert {
+        file: shown.clone(),
+        error: ConvertError::Read(error),
+    })?;
+    if say {
+        let mut findings = std::mem::take(&mut reading.findings);
+        findings.locate(&reading.map);
+        say_findings(&shown, &findings.into_vec());
     }
     Ok(reading)
 }

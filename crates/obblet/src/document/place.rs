@@ -65,11 +65,14 @@ impl SourceMap {
         let Self::Text(text) = self else {
             return places.iter().map(|place| self.position((*place)?)).collect();
         };
+        if places.iter().all(Option::is_none) {
+            return vec![None; places.len()];
+        }
         let ends = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at + 1);
         let starts: Vec<usize> = std::iter::once(0).chain(ends).collect();
         let position = |place: &Option<Place>| {
             let place = (*place)?;
-            let at = (place.start as usize).min(text.len());
+            let at = floor_boundary(text, place.start as usize);
             let line = starts.partition_point(|start| *start <= at);
             let start = starts.get(line.checked_sub(1)?).copied()?;
             let before = text.get(start..at).unwrap_or_default();
@@ -88,11 +91,17 @@ impl SourceMap {
     }
 }
 
-fn position_in(text: &str, offset: usize) -> Position {
+/// The offset, or the start of the character it stands in.
+fn floor_boundary(text: &str, offset: usize) -> usize {
     let mut offset = offset.min(text.len());
     while !text.is_char_boundary(offset) {
         offset -= 1;
     }
+    offset
+}
+
+fn position_in(text: &str, offset: usize) -> Position {
+    let offset = floor_boundary(text, offset);
     let before = text.get(..offset).unwrap_or_default();
     let line = memchr::memchr_iter(b'\n', before.as_bytes()).count() + 1;
     let line_start = before.rfind('\n').map_or(0, |newline| newline + 1);

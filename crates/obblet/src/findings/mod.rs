@@ -162,10 +162,14 @@ impl Findings {
 
     /// Works out lines and columns from a source, for findings that have none yet.
     pub fn locate(&mut self, map: &SourceMap) {
-        for finding in &mut self.list {
-            let position = |place: Option<Place>| place.and_then(|place| map.position(place));
-            finding.position = finding.position.or_else(|| position(finding.place));
-            finding.also_position = finding.also_position.or_else(|| position(finding.also));
+        let open =
+            |known: Option<Position>, place: Option<Place>| place.filter(|_| known.is_none());
+        let first: Vec<_> = self.list.iter().map(|f| open(f.position, f.place)).collect();
+        let also: Vec<_> = self.list.iter().map(|f| open(f.also_position, f.also)).collect();
+        let found = map.positions(&first).into_iter().zip(map.positions(&also));
+        for (finding, (first, also)) in self.list.iter_mut().zip(found) {
+            finding.position = finding.position.or(first);
+            finding.also_position = finding.also_position.or(also);
         }
     }
 

@@ -17,7 +17,7 @@ use crate::document::{
     Block, Direction, Document, Inline, Metadata, Note, NoteId, NoteKind, Person, Place,
 };
 use crate::findings::{Code, Findings};
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 /// How deep elements may nest before what is deeper is read as text alone.
 const DEPTH: usize = 150;
@@ -158,7 +158,13 @@ impl<'d> Reader<'d> {
             matches!(self.dom.attribute(*node, "role"), Some("doc-endnotes" | "doc-footnotes"))
         };
         let sections: Vec<NodeId> = self.dom.below(root).filter(is_notes).collect();
+        // What stands inside a section that was gone through is not gone through again.
+        let mut inside: HashSet<NodeId> = HashSet::new();
         for section in sections {
+            if inside.contains(&section) {
+                continue;
+            }
+            inside.extend(self.dom.below(section));
             let items: Vec<NodeId> = self
                 .dom
                 .below(section)

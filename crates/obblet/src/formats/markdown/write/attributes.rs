@@ -1,13 +1,16 @@
 //! Attributes in braces: `{#id .class key=value}`.
 
-use crate::document::{AttributeSet, Attributes};
+use crate::document::Attributes;
 
 /// Whether braces can say something of these attributes, and all of it but named style and looks,
 /// which no Markdown says.
 pub(super) fn fits_braces(attributes: &Attributes) -> bool {
     attributes.get().is_some_and(|set| {
-        let plain = AttributeSet { style: None, looks: None, ..set.clone() };
-        plain != AttributeSet::default()
+        let says_something = set.id.is_some()
+            || set.language.is_some()
+            || set.direction.is_some()
+            || !(set.classes.is_empty() && set.pairs.is_empty() && set.audiences.is_empty());
+        says_something
             && set.revision.is_none()
             && set.pairs.iter().all(|(key, _)| is_key(key))
             && set.classes.iter().all(|class| !class.is_empty())

@@ -51,7 +51,7 @@ pub(super) fn escaped(text: &str, around: Around, care: Care, switches: Switches
             let escapes = match care {
                 Care::Least => false,
                 Care::Usual => {
-                    hooks.contains(&index)
+                    hooks.binary_search(&index).is_ok()
                         || means_something(c, before, next, tail, around, switches)
                 }
                 // In a cell, a pipe gets its own backslash.

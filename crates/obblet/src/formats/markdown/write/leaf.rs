@@ -245,8 +245,12 @@ impl Spelled {
         let reference = reference(c);
         let grown = reference.len() - range.len();
         self.text.replace_range(range.clone(), &reference);
-        self.spaces.retain(|space| *space != range.start);
-        for space in self.spaces.iter_mut().filter(|space| **space > range.start) {
+        // Only what stands behind moves: that is little, for characters at the end of the text.
+        let first = self.spaces.partition_point(|space| *space < range.start);
+        if self.spaces.get(first) == Some(&range.start) {
+            self.spaces.remove(first);
+        }
+        for space in self.spaces.iter_mut().skip(first) {
             *space += grown;
         }
     }
