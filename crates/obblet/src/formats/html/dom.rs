@@ -3,12 +3,12 @@
 //! Nodes are numbers into one list and are linked to parent, siblings and first child, so that
 //! every change html5ever asks for takes constant time and dropping the tree never recurses.
 
+use super::depth_guard::parse;
 use html5ever::interface::{ElemName, ElementFlags, NodeOrText, QuirksMode, TreeSink};
-use html5ever::tendril::{StrTendril, TendrilSink};
-use html5ever::{
-    Attribute, LocalName, Namespace, ParseOpts, QualName, local_name, ns, parse_document,
-    parse_fragment,
-};
+use html5ever::tendril::StrTendril;
+use html5ever::tokenizer::TokenizerOpts;
+use html5ever::tree_builder::{TreeBuilder, TreeBuilderOpts};
+use html5ever::{Attribute, LocalName, Namespace, QualName, local_name, ns};
 use std::borrow::Cow;
 use std::cell::{Cell, RefCell};
 
@@ -37,6 +37,8 @@ struct Node {
     last_child: Option<NodeId>,
     /// The line of the source, counted from 1.
     line: u32,
+    /// How many nodes stand around it.
+    depth: u32,
 }
 
 /// A parsed fragment.
@@ -50,13 +52,19 @@ pub(super) struct Dom {
 impl Dom {
     /// Parses what stands inside a `body`.
     pub(super) fn of_body(html: &str) -> Self {
-        let context = QualName::new(None, ns!(html), local_name!("body"));
-        parse_fragment(Sink::default(), ParseOpts::default(), context, Vec::new(), false).one(html)
+        let sink = Sink::default();
+        let name = QualName::new(None, ns!(html), local_name!("body"));
+        let context = sink.create_element(name, Vec::new(), ElementFlags::default());
+        let options = TreeBuilderOpts::default();
+        let builder = TreeBuilder::new_for_fragment(sink, context, None, options);
+        let initial_state = Some(builder.tokenizer_state_for_context_elem(false));
+        parse(html, builder, TokenizerOpts { initial_state, ..TokenizerOpts::default() })
     }
 
     /// Parses a whole page; what is only a fragment becomes one.
     pub(super) fn of_page(html: &str) -> Self {
-        parse_document(Sink::default(), ParseOpts::default()).one(html)
+        let builder = TreeBuilder::new(Sink::default(), TreeBuilderOpts::default());
+        parse(html, builder, TokenizerOpts::default())
     }
 
     /// The line of the source at which the parser came by the node.
@@ -121,7 +129,9 @@ impl Dom {
 }
 
 /// What html5ever builds the tree through.
-struct Sink {
+pub(super) struct Sink {
+    /// How deep the last element stands that was put in.
+    pub(super) depth: Cell<u32>,
     nodes: RefCell<Vec<Node>>,
     mended: Cell<usize>,
     line: Cell<u32>,
@@ -130,6 +140,7 @@ struct Sink {
 impl Default for Sink {
     fn default() -> Self {
         Self {
+            depth: Cell::new(0),
             nodes: RefCell::new(vec![node(NodeData::Document, 0)]),
             mended: Cell::new(0),
             line: Cell::new(1),
@@ -146,12 +157,13 @@ fn node(data: NodeData, line: u32) -> Node {
         first_child: None,
         last_child: None,
         line,
+        depth: 0,
     }
 }
 
 /// An element's name, out of the sink's cell.
 #[derive(Debug)]
-struct OwnedName(QualName);
+pub(super) struct OwnedName(QualName);
 
 impl ElemName for OwnedName {
     fn ns(&self) -> &Namespace {
@@ -179,6 +191,10 @@ impl Sink {
             None => nodes[parent].last_child,
         };
         nodes[child].parent = Some(parent);
+        nodes[child].depth = nodes[parent].depth + 1;
+        if matches!(nodes[child].data, NodeData::Element { .. }) {
+            self.depth.set(nodes[child].depth);
+        }
         nodes[child].previous = previous;
         nodes[child].next = next;
         match previous {

@@ -19,6 +19,7 @@
 //! (`1)`) is the browser's.
 
 mod address;
+mod depth_guard;
 mod dom;
 mod escape;
 mod ids;
