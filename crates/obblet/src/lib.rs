@@ -79,6 +79,7 @@
 //! conversion has to say.
 
 pub mod compare;
+mod convert;
 pub mod document;
 mod embedded;
 pub mod findings;
@@ -89,18 +90,15 @@ pub mod math;
 pub mod page;
 pub mod typography;
 
+pub use convert::{convert, read, write};
 pub use format::Format;
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};
 
-use document::{CompactString, Document, Media, SourceMap};
-use findings::{Code, Findings};
-use formats::html::{self, HtmlWriteOptions, PicturePlacement};
-use formats::markdown::MarkdownWriteOptions;
-use formats::{markdown, text_source, word};
+use document::{CompactString, Media};
+use findings::Findings;
 use page::Surroundings;
 use std::collections::HashSet;
-use std::sync::Arc;
 use thiserror::Error;
 
 /// What [`write()`] can be told.
@@ -174,138 +172,6 @@ pub enum ConvertError {
     /// The settings are wrong.
     #[error(transparent)]
     House(#[from] HouseError),
-}
-
-/// Reads a document.
-///
-/// # Errors
-/// [`ReadError`] when the bytes are no document of this format at all, when this version has no
-/// reader for it, or when they are more than 4 GiB. Anything less is a finding.
-pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Reading, ReadError> {
-    if u32::try_from(source.len()).is_err() {
-        return Err(ReadError::TooLarge);
-    }
-    match format {
-        Format::Markdown => Ok(read_markdown(source, options)),
-        Format::Html => Ok(read_html(source)),
-        Format::Word => word::read(source).map_err(ReadError::NotWord),
-        _ => Err(ReadError::NoReader(format)),
-    }
-}
-
-fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
-    let mut findings = Findings::new();
-    let decoded = text_source::decoded(source, &mut findings);
-    let text: Arc<str> = text_source::normalised(&decoded).into();
-    let (mut document, later) = markdown::read(&text, &options.markdown);
-    findings.extend(later);
-    if options.embedded_html == EmbeddedHtml::Nodes {
-        embedded::resolve(&mut document, &mut findings);
-    }
-    if text.trim().is_empty() {
-        findings.add(Code::SourceEmpty, None);
-    }
-    Reading { document, findings, map: SourceMap::Text(text) }
-}
-
-fn read_html(source: &[u8]) -> Reading {
-    let mut findings = Findings::new();
-    let decoded = text_source::decoded(source, &mut findings);
-    let text: Arc<str> = text_source::normalised(&decoded).into();
-    let (document, later) = html::read(&text);
-    findings.extend(later);
-    Reading { document, findings, map: SourceMap::Text(text) }
-}
-
-/// Writes a document.
-///
-/// # Errors
-/// [`WriteError`] when this version has no writer for the format, or the document is deeper than
-/// any reader makes it.
-pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
-    let embeds = options.house.pictures.placement == house::PicturePlacement::Embedded;
-    let folder = options.picture_folder.clone().filter(|_| !embeds);
-    let media = match folder {
-        Some(_) => document.media.iter().cloned().collect(),
-        None => Vec::new(),
-    };
-    let written = match options.format {
-        Format::Html => write_html(document, options, folder)?,
-        Format::Markdown => write_markdown(document, options, folder)?,
-        format => return Err(WriteError::NoWriter(format)),
-    };
-    Ok(Written { media, ..written })
-}
-
-fn write_markdown(
-    document: &Document,
-    options: &WriteOptions,
-    picture_folder: Option<String>,
-) -> Result<Written, WriteError> {
-    let markdown_options =
-        MarkdownWriteOptions { picture_folder, ..options.house.markdown_write_options() };
-    let (text, findings) = markdown::write(document, &markdown_options)?;
-    Ok(Written {
-        bytes: text.into_bytes(),
-        media: Vec::new(),
-        findings,
-        title: document.title_or_first_heading(),
-        ids: HashSet::new(),
-    })
-}
-
-fn write_html(
-    document: &Document,
-    options: &WriteOptions,
-    folder: Option<String>,
-) -> Result<Written, WriteError> {
-    let heading_title = page::Title::of(document, &options.house);
-    let html_options = HtmlWriteOptions {
-        top_heading_level: heading_title.top_heading_level(&options.house),
-        pictures: folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
-        valid_page: options.house.page.extent == house::Extent::Page,
-        audiences: options.house.page.audiences.iter().map(Into::into).collect(),
-        raw_html: options.house.raw_html(),
-        ..HtmlWriteOptions::default()
-    };
-    let (body, findings) = html::write_body(document, &html_options)?;
-    let html = match options.house.page.extent {
-        house::Extent::Body => body.html,
-        house::Extent::Page => {
-            page::page(document, &body, &heading_title, &options.house, &options.surroundings)?
-        }
-    };
-    Ok(Written {
-        bytes: html.into_bytes(),
-        media: Vec::new(),
-        findings,
-        title: heading_title.text,
-        ids: body.ids,
-    })
-}
-
-/// Reads a source and writes it in another format. Findings of both steps come together, with
-/// their lines and columns.
-///
-/// # Errors
-/// Those of [`read`] and [`write()`].
-pub fn convert(
-    source: &[u8],
-    from: Format,
-    options: &WriteOptions,
-) -> Result<Written, ConvertError> {
-    let mut read_options = options.house.read_options();
-    if !matches!(options.format, Format::Html | Format::Markdown) {
-        read_options = read_options.with_nodes_for_html();
-    }
-    let reading = read(source, from, &read_options)?;
-    let mut written = write(&reading.document, options)?;
-    let mut findings = reading.findings;
-    findings.extend(written.findings);
-    findings.locate(&reading.map);
-    findings.sort();
-    written.findings = findings;
-    Ok(written)
 }
 
 /// The README's examples are tests.

@@ -8,7 +8,7 @@
 
 pub(crate) mod words;
 
-use crate::document::{BlockKind, Document, plain_text};
+use crate::document::{Metadata, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
 use crate::formats::html::{Body, escaped_text, is_language_tag};
@@ -42,20 +42,16 @@ pub struct Title {
 }
 
 impl Title {
-    /// The house's title, or the document's, or its first heading.
+    /// The house's title, or the document's, or the words of its first heading.
     #[must_use]
-    pub fn of(document: &Document, house: &House) -> Self {
-        let first = document.blocks.iter().find_map(|block| match &block.kind {
-            BlockKind::Heading(heading) => Some(plain_text(&heading.content)),
-            _ => None,
-        });
-        let stated = match &document.metadata.title {
+    pub fn of(metadata: &Metadata, first_heading: Option<String>, house: &House) -> Self {
+        let stated = match &metadata.title {
             title if title.is_empty() => None,
             title => Some(plain_text(title)),
         };
         let stated = Some(house.page.title.clone()).filter(|title| !title.is_empty()).or(stated);
-        let is_shown = stated.is_none() || stated == first;
-        let text = stated.or(first).filter(|text| !text.trim().is_empty());
+        let is_shown = stated.is_none() || stated == first_heading;
+        let text = stated.or(first_heading).filter(|text| !text.trim().is_empty());
         Self { text, shown_above: !is_shown }
     }
 
@@ -77,7 +73,7 @@ impl Title {
 /// # Errors
 /// [`WriteError::Layout`] when the layout is no template or fails.
 pub fn page(
-    document: &Document,
+    metadata: &Metadata,
     body: &Body,
     title: &Title,
     house: &House,
@@ -85,7 +81,6 @@ pub fn page(
 ) -> Result<String, WriteError> {
     static LAYOUTS: LazyLock<Result<Environment<'static>, String>> = LazyLock::new(layouts);
     let layouts = LAYOUTS.as_ref().map_err(|error| WriteError::Layout(error.clone()))?;
-    let metadata = &document.metadata;
     let stated = metadata.language.as_deref().filter(|tag| is_language_tag(tag));
     let language = stated.unwrap_or(&house.page.language);
     let words = Words::of_language(Some(language));

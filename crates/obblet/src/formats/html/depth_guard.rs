@@ -14,7 +14,7 @@ use std::cell::RefCell;
 const DEEPEST: u32 = 500;
 
 /// Elements that never hold anything.
-const EMPTY: [&str; 14] = [
+pub(super) const EMPTY: [&str; 14] = [
     "area", "base", "br", "col", "embed", "hr", "img", "input", "link", "meta", "param", "source",
     "track", "wbr",
 ];

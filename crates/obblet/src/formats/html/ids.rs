@@ -36,6 +36,8 @@ pub(super) fn clean_id(id: &str) -> Option<String> {
 #[derive(Debug, Default)]
 pub(super) struct Ids {
     taken: HashSet<CompactString>,
+    /// Those of them that may still be taken back: their part of the page will be written anew.
+    unsettled: Vec<CompactString>,
     /// Ids the source states; they go to their nodes, not to generated ones.
     reserved: HashSet<CompactString>,
     /// The number tried last for each base, so that a thousand equal headings stay linear.
@@ -50,14 +52,34 @@ impl Ids {
     /// The id a source states, or `None` when an earlier node has it.
     pub(super) fn stated(&mut self, id: &str) -> Option<CompactString> {
         let id: CompactString = clean_id(id)?.into();
-        self.taken.insert(id.clone()).then_some(id)
+        self.take(id.clone()).then_some(id)
+    }
+
+    fn take(&mut self, id: CompactString) -> bool {
+        let is_free = self.taken.insert(id.clone());
+        if is_free {
+            self.unsettled.push(id);
+        }
+        is_free
+    }
+
+    /// What was given out since the last call stays so.
+    pub(super) fn settle(&mut self) {
+        self.unsettled.clear();
+    }
+
+    /// Takes back what was given out since [`settle`](Self::settle).
+    pub(super) fn release_unsettled(&mut self) {
+        for id in self.unsettled.drain(..) {
+            self.taken.remove(&id);
+        }
     }
 
     /// A free id made from this base.
     pub(super) fn made(&mut self, base: &str) -> CompactString {
         let base = if base.is_empty() { "section" } else { base };
         if self.is_free(base) {
-            self.taken.insert(base.into());
+            self.take(base.into());
             return base.into();
         }
         let mut number = self.last_number.get(base).copied().unwrap_or(1);
@@ -66,7 +88,7 @@ impl Ids {
             let candidate = format!("{base}-{number}");
             if self.is_free(&candidate) {
                 self.last_number.insert(base.into(), number);
-                self.taken.insert(candidate.as_str().into());
+                self.take(candidate.as_str().into());
                 return candidate.into();
             }
         }

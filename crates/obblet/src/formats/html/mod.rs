@@ -23,6 +23,7 @@ mod depth_guard;
 mod dom;
 mod escape;
 mod ids;
+mod open_tags;
 pub(crate) mod outline;
 mod read;
 mod sanitise;
@@ -34,4 +35,4 @@ pub(crate) use read::{Part, read_inline_parts, read_parts};
 pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
 };
-pub(crate) use write::{element_of, is_language_tag};
+pub(crate) use write::{Survey, element_of, is_language_tag, write_blocks};

@@ -6,8 +6,8 @@
 use super::address::{AddressUse, check, push_address};
 use super::dom::{Dom, NodeData, NodeId};
 use super::escape::{push_text, push_value};
-use super::ids::clean_id;
-use crate::document::CompactString;
+use super::ids::Ids;
+use crate::document::Place;
 use crate::findings::{Code, Findings};
 use html5ever::{Attribute, ns};
 use std::collections::HashSet;
@@ -147,28 +147,29 @@ fn is_allowed(element: &str, attribute: &str) -> bool {
 /// What sanitising gives.
 pub(super) struct Clean {
     pub(super) html: String,
-    pub(super) ids: HashSet<CompactString>,
+    /// How many mistakes the parser mended.
+    pub(super) mended: usize,
 }
 
-/// Makes the inside of a body harmless.
-pub(super) fn sanitise(html: &str, findings: &mut Findings) -> Clean {
+/// Makes a part of the inside of a body harmless. Ids go to whoever states them first; the place
+/// is for all findings.
+pub(super) fn sanitise(
+    html: &str,
+    ids: &mut Ids,
+    findings: &mut Findings,
+    place: Option<Place>,
+) -> Clean {
     let dom = Dom::of_body(html);
-    if dom.mended > 0 {
-        let subject = match dom.mended {
-            1 => "1 mistake".into(),
-            many => format!("{many} mistakes"),
-        };
-        findings.add_about(Code::HtmlRepaired, &subject, None);
-    }
     let mut writer = CleanWriter {
         dom: &dom,
         out: String::with_capacity(html.len()),
-        ids: HashSet::new(),
+        ids,
         holding_blocks: holding_blocks(&dom),
         findings,
+        place,
     };
     writer.run();
-    Clean { html: writer.out, ids: writer.ids }
+    Clean { html: writer.out, mended: dom.mended }
 }
 
 /// An element that is being written.
@@ -181,10 +182,11 @@ struct OpenElement {
 struct CleanWriter<'d, 'f> {
     dom: &'d Dom,
     out: String,
-    ids: HashSet<CompactString>,
+    ids: &'f mut Ids,
     /// The nodes that hold a block at any depth.
     holding_blocks: HashSet<NodeId>,
     findings: &'f mut Findings,
+    place: Option<Place>,
 }
 
 /// The nodes that hold a block at any depth. A formatting element that was never closed holds all
@@ -266,7 +268,7 @@ impl CleanWriter<'_, '_> {
             NodeData::Element { name, attributes } => {
                 let local = &*name.local;
                 if name.ns != ns!(html) || DROPPED_WHOLE.binary_search(&local).is_ok() {
-                    self.findings.count(Code::ElementDropped, local, None);
+                    self.findings.count(Code::ElementDropped, local, self.place);
                     return;
                 }
                 match self.allowed_here(node, local, attributes, open) {
@@ -284,7 +286,7 @@ impl CleanWriter<'_, '_> {
                         open.push(OpenElement { name: element, holds_blocks });
                         steps.push(Step::Close);
                     }
-                    None => self.findings.count(Code::ElementUnwrapped, local, None),
+                    None => self.findings.count(Code::ElementUnwrapped, local, self.place),
                 }
                 self.push_children(node, steps);
             }
@@ -345,7 +347,7 @@ impl CleanWriter<'_, '_> {
         for attribute in attributes {
             let name = &*attribute.name.local;
             if attribute.name.ns != ns!() || !self.attribute(element, name, &attribute.value) {
-                self.findings.count(Code::AttributeDropped, name, None);
+                self.findings.count(Code::AttributeDropped, name, self.place);
             }
         }
         let has = |wanted: &str| attributes.iter().any(|a| &*a.name.local == wanted);
@@ -401,14 +403,13 @@ impl CleanWriter<'_, '_> {
 
     /// The first element with an id keeps it.
     fn id(&mut self, value: &str) -> bool {
-        let Some(id) = clean_id(value) else { return false };
-        let is_first = self.ids.insert(id.as_str().into());
-        if is_first {
+        let id = self.ids.stated(value);
+        if let Some(id) = &id {
             self.out.push_str(" id=\"");
-            push_value(&mut self.out, &id);
+            push_value(&mut self.out, id);
             self.out.push('"');
         }
-        is_first
+        id.is_some()
     }
 }
 
@@ -417,7 +418,7 @@ mod tests {
     use super::*;
 
     fn clean(html: &str) -> String {
-        sanitise(html, &mut Findings::new()).html
+        sanitise(html, &mut Ids::default(), &mut Findings::new(), None).html
     }
 
     #[test]

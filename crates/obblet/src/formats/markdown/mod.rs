@@ -38,6 +38,7 @@ mod containers;
 mod read;
 mod write;
 
+pub(crate) use read::Structure;
 pub use read::read;
 pub use write::{
     BulletMark, EmphasisMark, FenceMark, HeadingForm, LinkForm, MarkdownWriteOptions, TableForm,

@@ -455,7 +455,9 @@ impl Writer<'_> {
             self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(self.place));
             return;
         }
-        self.has_raw_html |= self.options.raw_html == RawHtml::Sanitised;
+        if self.options.raw_html == RawHtml::Sanitised {
+            self.raw.push(&foreign.markup, self.place);
+        }
         self.out.push_str(&foreign.markup);
     }
 }

@@ -4,21 +4,22 @@ mod attributes;
 mod blocks;
 mod inlines;
 mod notes;
+mod raw;
+mod survey;
 mod tables;
 
 pub(crate) use attributes::is_language_tag;
 pub(crate) use inlines::element_of;
+pub(crate) use survey::Survey;
 
 use super::escape;
 use super::ids::Ids;
-use super::sanitise::sanitise;
-use crate::document::{
-    Block, BlockKind, CompactString, Document, Inline, Node, NoteId, Place, Visit, walk,
-};
+use crate::document::{Block, CompactString, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
 use crate::page::words::Words;
+use raw::RawStretch;
 use std::collections::{HashMap, HashSet};
 
 /// What the HTML writer can be told.
@@ -117,23 +118,24 @@ pub fn write_body(
     options: &HtmlWriteOptions,
 ) -> Result<(Body, Findings), WriteError> {
     refuse_too_deep(document)?;
-    let mut writer = Writer::new(document, options);
-    writer.blocks(&document.blocks);
-    writer.notes();
-    writer.fill_contents();
-    let mut body = Body {
-        has_contents: writer.contents.is_some(),
-        html: writer.out,
-        headings: writer.headings,
-        ids: writer.ids.into_taken(),
-    };
-    let mut findings = writer.findings;
-    if writer.has_raw_html && options.raw_html == RawHtml::Sanitised {
-        let clean = sanitise(&body.html, &mut findings);
-        body.html = clean.html;
-        body.ids = clean.ids;
-    }
-    Ok((body, findings))
+    let blocks = |give: &mut dyn FnMut(&Block)| document.blocks.iter().for_each(give);
+    Ok(write_blocks(document, Survey::of(document), blocks, options))
+}
+
+/// Writes the inside of a page from blocks that are given one after the other; `document` holds
+/// everything else. The survey is of the same blocks, none of them deeper than a reader makes it.
+pub(crate) fn write_blocks(
+    document: &Document,
+    survey: Survey,
+    each_block: impl FnOnce(&mut dyn FnMut(&Block)),
+    options: &HtmlWriteOptions,
+) -> (Body, Findings) {
+    let mut writer = Writer::new(document, survey, options);
+    each_block(&mut |block| {
+        writer.block(block);
+        writer.end_of_piece();
+    });
+    writer.finish()
 }
 
 /// The state of writing one document.
@@ -154,7 +156,7 @@ pub(super) struct Writer<'d> {
     /// The notes in the order of their first marks, with the ids of all their marks.
     notes: Vec<(NoteId, Vec<CompactString>)>,
     note_numbers: HashMap<NoteId, usize>,
-    has_raw_html: bool,
+    raw: RawStretch,
     /// Links do not stand inside links.
     inside_link: bool,
     /// The place of the block that is being written, for findings about its inlines.
@@ -162,54 +164,34 @@ pub(super) struct Writer<'d> {
 }
 
 impl<'d> Writer<'d> {
-    fn new(document: &'d Document, options: &'d HtmlWriteOptions) -> Self {
+    fn new(document: &'d Document, survey: Survey, options: &'d HtmlWriteOptions) -> Self {
+        let level_shift = match (options.top_heading_level, survey.highest_level) {
+            (Some(top), Some(highest)) => i16::from(top) - i16::from(highest),
+            _ => 0,
+        };
         let mut writer = Self {
             document,
             options,
             out: String::new(),
             findings: Findings::new(),
-            ids: Ids::default(),
+            ids: survey.ids,
             headings: Vec::new(),
             contents: None,
             heading_levels: Vec::new(),
-            level_shift: level_shift(document, options.top_heading_level),
+            level_shift,
             words: Words::of_language(document.metadata.language.as_deref()),
             notes: Vec::new(),
             note_numbers: HashMap::new(),
-            has_raw_html: false,
+            raw: RawStretch::default(),
             inside_link: false,
             place: Place::default(),
         };
-        writer.reserve_ids();
         if let Some(tag) = document.metadata.language.as_deref().filter(|tag| !is_language_tag(tag))
         {
             let subject = format!("lang={tag}");
             writer.findings.add_about(Code::AttributeDropped, &subject, None);
         }
         writer
-    }
-
-    /// Ids that the source states must reach their own nodes, so no heading may take them.
-    fn reserve_ids(&mut self) {
-        let notes = self.document.notes.iter().flat_map(|note| walk(&note.content));
-        for visit in walk(&self.document.blocks).chain(notes) {
-            let Visit::Enter(node) = visit else { continue };
-            let id = match node {
-                Node::Block(block) => block.attributes.id(),
-                Node::Item(item) => item.attributes.id(),
-                Node::Row(_, row) => row.attributes.id(),
-                Node::Cell(cell) => cell.attributes.id(),
-                Node::Inline(Inline::Anchor(anchor)) => Some(anchor.id.as_str()),
-                Node::Inline(Inline::Formatted(formatted)) => formatted.attributes.id(),
-                Node::Inline(Inline::Link(link)) => link.attributes.id(),
-                Node::Inline(Inline::Picture(picture)) => picture.attributes.id(),
-                Node::Inline(Inline::Code(code)) => code.attributes.id(),
-                Node::Inline(_) => None,
-            };
-            if let Some(id) = id {
-                self.ids.reserve(id);
-            }
-        }
     }
 
     fn text(&mut self, text: &str) {
@@ -224,14 +206,4 @@ impl<'d> Writer<'d> {
         escape::push_value(&mut self.out, value);
         self.out.push('"');
     }
-}
-
-fn level_shift(document: &Document, top: Option<u8>) -> i16 {
-    let Some(top) = top else { return 0 };
-    let level = |block: &Block| match &block.kind {
-        BlockKind::Heading(heading) => Some(heading.level),
-        _ => None,
-    };
-    let highest = document.blocks.iter().filter_map(level).min();
-    highest.map_or(0, |highest| i16::from(top) - i16::from(highest))
 }

@@ -19,20 +19,15 @@ use crate::formats::markdown::{Switch, Switches};
 use crate::math::Formula;
 use std::borrow::Cow;
 
-/// What a text is once all its leaves are read.
-pub(super) struct Assembled {
-    pub(super) blocks: Vec<Block>,
-    pub(super) notes: Vec<Note>,
-}
-
-/// The blocks and notes of a text whose structure is known.
+/// Gives the blocks of a text whose structure is known, one after the other, and then its notes.
 pub(super) fn assemble(
     source: &str,
     structure: &BlockStructure,
     language: Option<&str>,
     switches: Switches,
     findings: &mut Findings,
-) -> Assembled {
+    give: &mut dyn FnMut(Block),
+) -> Vec<Note> {
     let inlines = InlineReader::new(switches, structure, language, findings, source.len());
     let mut assembler = Assembler {
         source,
@@ -43,10 +38,11 @@ pub(super) fn assemble(
         notes: vec![Vec::new(); structure.notes.all.len()],
         last_level: 0,
     };
-    let root = structure.tree.nodes.first();
-    let blocks = root.map_or_else(Vec::new, |root| assembler.blocks(&root.children));
+    if let Some(root) = structure.tree.nodes.first() {
+        assembler.each_block(&root.children, give);
+    }
     assembler.report_unused_notes(&structure.notes.all);
-    Assembled { blocks, notes: assembler.finished_notes(&structure.notes.all) }
+    assembler.finished_notes(&structure.notes.all)
 }
 
 pub(super) struct Assembler<'s, 'd> {
@@ -66,18 +62,26 @@ impl<'s> Assembler<'s, '_> {
     /// Recursion is bounded: the block pass nests containers to the document's limit.
     pub(super) fn blocks(&mut self, children: &[NodeId]) -> Vec<Block> {
         let mut blocks: Vec<Block> = Vec::with_capacity(children.len());
+        self.each_block(children, &mut |block| blocks.push(block));
+        blocks
+    }
+
+    fn each_block(&mut self, children: &[NodeId], give: &mut dyn FnMut(Block)) {
+        let mut last: Option<Block> = None;
         for &child in children {
             let Some(node) = self.tree.nodes.get(child) else { continue };
             let Some(block) = self.block(node) else { continue };
             // A description list goes on behind the blank line before its next term.
-            match (blocks.last_mut().map(|last| &mut last.kind), block.kind) {
+            match (last.as_mut().map(|last| &mut last.kind), block.kind) {
                 (Some(BlockKind::DescriptionList(items)), BlockKind::DescriptionList(more)) => {
                     items.extend(more);
                 }
-                (_, kind) => blocks.push(Block { kind, ..block }),
+                (_, kind) => {
+                    last.replace(Block { kind, ..block }).map(&mut *give);
+                }
             }
         }
-        blocks
+        last.map(give);
     }
 
     fn block(&mut self, node: &Node) -> Option<Block> {

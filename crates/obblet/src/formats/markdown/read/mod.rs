@@ -26,10 +26,12 @@ mod text;
 mod tree;
 mod work;
 
-use super::{MarkdownReadOptions, Switch};
-use crate::document::Document;
+use super::{MarkdownReadOptions, Switch, Switches};
+use crate::document::{Block, Document, Metadata, Note};
 use crate::findings::Findings;
 use crate::formats::text_source;
+use assemble::assemble;
+use blocks::{BlockStructure, block_structure};
 
 /// Reads a Markdown text of at most 4 GiB. There is no text that is not Markdown, so this never
 /// fails.
@@ -47,22 +49,48 @@ use crate::formats::text_source;
 pub fn read(text: &str, options: &MarkdownReadOptions) -> (Document, Findings) {
     let source = text_source::normalised(text);
     let mut findings = Findings::new();
-    let mut document = Document::default();
-    let mut from = 0;
-    if options.switches.has(Switch::FrontMatter) {
-        from = front_matter::read_front_matter(&source, &mut document.metadata, &mut findings);
-    }
-    let structure = blocks::block_structure(&source, from, options.switches, &mut findings);
-    let language = document.metadata.language.clone();
-    let assembled = assemble::assemble(
-        &source,
-        &structure,
-        language.as_deref(),
-        options.switches,
-        &mut findings,
-    );
-    document.blocks = assembled.blocks;
-    document.notes = assembled.notes;
+    let structure = Structure::of(&source, options, &mut findings);
+    let mut blocks = Vec::new();
+    let notes = structure.each_block(&mut findings, &mut |block| blocks.push(block));
     findings.sort();
-    (document, findings)
+    (Document { metadata: structure.metadata, blocks, notes, ..Document::default() }, findings)
+}
+
+/// A text whose blocks are found but whose inlines are not read yet. Its blocks can be gone through
+/// as often as wanted, without all of them ever standing in memory.
+pub(crate) struct Structure<'s> {
+    /// The text, its line endings normalised.
+    source: &'s str,
+    switches: Switches,
+    pub(crate) metadata: Metadata,
+    blocks: BlockStructure,
+}
+
+impl<'s> Structure<'s> {
+    /// Reads front matter and runs the block pass over a text with normalised line endings.
+    pub(crate) fn of(
+        source: &'s str,
+        options: &MarkdownReadOptions,
+        findings: &mut Findings,
+    ) -> Self {
+        let switches = options.switches;
+        let mut metadata = Metadata::default();
+        let mut from = 0;
+        if switches.has(Switch::FrontMatter) {
+            from = front_matter::read_front_matter(source, &mut metadata, findings);
+        }
+        let blocks = block_structure(source, from, switches, findings);
+        Self { source, switches, metadata, blocks }
+    }
+
+    /// Gives every block of the document, in order, and returns its notes. Each call reads the
+    /// inlines anew and finds the same.
+    pub(crate) fn each_block(
+        &self,
+        findings: &mut Findings,
+        give: &mut dyn FnMut(Block),
+    ) -> Vec<Note> {
+        let language = self.metadata.language.as_deref();
+        assemble(self.source, &self.blocks, language, self.switches, findings, give)
+    }
 }

@@ -1,0 +1,203 @@
+//! The calls that join a reader with a writer.
+
+use crate::document::{Block, Document, SourceMap};
+use crate::findings::{Code, Findings};
+use crate::formats::depth::refuse_too_deep;
+use crate::formats::html::{self, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
+use crate::formats::markdown::{self, MarkdownWriteOptions};
+use crate::formats::{
+    EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, text_source, word,
+};
+use crate::house;
+use crate::page::{self, Title};
+use crate::{ConvertError, Format, WriteOptions, Written, embedded};
+use std::collections::HashSet;
+use std::sync::Arc;
+
+/// Bytes of Markdown from which on its tree never stands in memory whole on the way to HTML. That
+/// takes half the memory, and the inlines are read twice.
+const LARGE: usize = 1 << 20;
+
+/// Reads a document.
+///
+/// # Errors
+/// [`ReadError`] when the bytes are no document of this format at all, when this version has no
+/// reader for it, or when they are more than 4 GiB. Anything less is a finding.
+pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Reading, ReadError> {
+    refuse_too_large(source)?;
+    match format {
+        Format::Markdown => Ok(read_markdown(source, options)),
+        Format::Html => Ok(read_html(source)),
+        Format::Word => word::read(source).map_err(ReadError::NotWord),
+        _ => Err(ReadError::NoReader(format)),
+    }
+}
+
+/// Places count bytes in 32 bits.
+fn refuse_too_large(source: &[u8]) -> Result<(), ReadError> {
+    u32::try_from(source.len()).map(|_| ()).map_err(|_| ReadError::TooLarge)
+}
+
+fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
+    let (text, mut findings) = text_of(source);
+    let (mut document, later) = markdown::read(&text, &options.markdown);
+    findings.extend(later);
+    if options.embedded_html == EmbeddedHtml::Nodes {
+        embedded::resolve(&mut document, &mut findings);
+    }
+    report_if_empty(&text, &mut findings);
+    Reading { document, findings, map: SourceMap::Text(text) }
+}
+
+fn report_if_empty(text: &str, findings: &mut Findings) {
+    if text.trim().is_empty() {
+        findings.add(Code::SourceEmpty, None);
+    }
+}
+
+fn read_html(source: &[u8]) -> Reading {
+    let (text, mut findings) = text_of(source);
+    let (document, later) = html::read(&text);
+    findings.extend(later);
+    Reading { document, findings, map: SourceMap::Text(text) }
+}
+
+/// The characters of a source, with line endings of one kind.
+fn text_of(source: &[u8]) -> (Arc<str>, Findings) {
+    let mut findings = Findings::new();
+    let decoded = text_source::decoded(source, &mut findings);
+    (text_source::normalised(&decoded).into(), findings)
+}
+
+/// Writes a document.
+///
+/// # Errors
+/// [`WriteError`] when this version has no writer for the format, or the document is deeper than
+/// any reader makes it.
+pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
+    let embeds = options.house.pictures.placement == house::PicturePlacement::Embedded;
+    let folder = options.picture_folder.clone().filter(|_| !embeds);
+    let media = match folder {
+        Some(_) => document.media.iter().cloned().collect(),
+        None => Vec::new(),
+    };
+    let written = match options.format {
+        Format::Html => write_html(document, options, folder)?,
+        Format::Markdown => write_markdown(document, options, folder)?,
+        format => return Err(WriteError::NoWriter(format)),
+    };
+    Ok(Written { media, ..written })
+}
+
+fn write_markdown(
+    document: &Document,
+    options: &WriteOptions,
+    picture_folder: Option<String>,
+) -> Result<Written, WriteError> {
+    let markdown_options =
+        MarkdownWriteOptions { picture_folder, ..options.house.markdown_write_options() };
+    let (text, findings) = markdown::write(document, &markdown_options)?;
+    Ok(Written {
+        bytes: text.into_bytes(),
+        media: Vec::new(),
+        findings,
+        title: document.title_or_first_heading(),
+        ids: HashSet::new(),
+    })
+}
+
+fn write_html(
+    document: &Document,
+    options: &WriteOptions,
+    folder: Option<String>,
+) -> Result<Written, WriteError> {
+    refuse_too_deep(document)?;
+    let blocks = |give: &mut dyn FnMut(&Block)| document.blocks.iter().for_each(give);
+    write_html_blocks(document, Survey::of(document), blocks, options, folder)
+}
+
+/// Writes HTML from blocks that are given one after the other; `document` holds everything else.
+fn write_html_blocks(
+    document: &Document,
+    mut survey: Survey,
+    each_block: impl FnOnce(&mut dyn FnMut(&Block)),
+    options: &WriteOptions,
+    folder: Option<String>,
+) -> Result<Written, WriteError> {
+    let house = &options.house;
+    let title = Title::of(&document.metadata, survey.first_heading.take(), house);
+    let html_options = HtmlWriteOptions {
+        top_heading_level: title.top_heading_level(house),
+        pictures: folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
+        valid_page: house.page.extent == house::Extent::Page,
+        audiences: house.page.audiences.iter().map(Into::into).collect(),
+        raw_html: house.raw_html(),
+        ..HtmlWriteOptions::default()
+    };
+    let (body, findings) = write_blocks(document, survey, each_block, &html_options);
+    let html = match house.page.extent {
+        house::Extent::Body => body.html,
+        house::Extent::Page => {
+            page::page(&document.metadata, &body, &title, house, &options.surroundings)?
+        }
+    };
+    Ok(Written {
+        bytes: html.into_bytes(),
+        media: Vec::new(),
+        findings,
+        title: title.text,
+        ids: body.ids,
+    })
+}
+
+/// Reads a source and writes it in another format. Findings of both steps come together, with
+/// their lines and columns.
+///
+/// # Errors
+/// Those of [`read`] and [`write()`].
+pub fn convert(
+    source: &[u8],
+    from: Format,
+    options: &WriteOptions,
+) -> Result<Written, ConvertError> {
+    let mut read_options = options.house.read_options();
+    if !matches!(options.format, Format::Html | Format::Markdown) {
+        read_options = read_options.with_nodes_for_html();
+    }
+    if (from, options.format) == (Format::Markdown, Format::Html) && source.len() >= LARGE {
+        return convert_large(source, &read_options, options);
+    }
+    let reading = read(source, from, &read_options)?;
+    let written = write(&reading.document, options)?;
+    Ok(with_located(written, reading.findings, &reading.map))
+}
+
+/// The same for Markdown of any length to HTML: one pass over the blocks to survey them, one to
+/// write them.
+fn convert_large(
+    source: &[u8],
+    read_options: &ReadOptions,
+    options: &WriteOptions,
+) -> Result<Written, ConvertError> {
+    refuse_too_large(source)?;
+    let (text, mut findings) = text_of(source);
+    let structure = markdown::Structure::of(&text, &read_options.markdown, &mut findings);
+    let mut survey = Survey::default();
+    let notes = structure.each_block(&mut findings, &mut |block| survey.block(&block));
+    survey.notes(&notes);
+    report_if_empty(&text, &mut findings);
+    let rest = Document { metadata: structure.metadata.clone(), notes, ..Document::default() };
+    let blocks = |give: &mut dyn FnMut(&Block)| {
+        structure.each_block(&mut Findings::new(), &mut |block| give(&block));
+    };
+    let written = write_html_blocks(&rest, survey, blocks, options, None)?;
+    Ok(with_located(written, findings, &SourceMap::Text(text.clone())))
+}
+
+/// Puts the findings of reading before those of writing, all with their lines and columns.
+fn with_located(written: Written, mut findings: Findings, map: &SourceMap) -> Written {
+    findings.extend(written.findings);
+    findings.locate(map);
+    findings.sort();
+    Written { findings, ..written }
+}

@@ -1,0 +1,92 @@
+//! Raw HTML on its way out: from the block that holds it to the block that closes its last element,
+//! the output is parsed and freed of what may run code. The rest was written here and needs none of
+//! that, so a long document never stands in memory as parsed HTML.
+
+use super::{Body, Writer};
+use crate::document::Place;
+use crate::findings::{Code, Findings};
+use crate::formats::html::open_tags::OpenTags;
+use crate::formats::html::sanitise::sanitise;
+
+/// Where raw HTML stands in the output that is not sanitised yet.
+#[derive(Debug, Default)]
+pub(super) struct RawStretch {
+    /// Up to here the output is as it stays, but for the contents list.
+    from: usize,
+    /// The elements that raw HTML has opened; `None` where it holds none.
+    tags: Option<OpenTags>,
+    /// The block that holds all its raw HTML, when that is one.
+    place: Option<Place>,
+    /// How many mistakes the parser has mended so far.
+    mended: usize,
+}
+
+impl RawStretch {
+    /// Takes note of markup that goes out as it is for now.
+    pub(super) fn push(&mut self, markup: &str, place: Place) {
+        self.place = match self.tags {
+            None => Some(place),
+            Some(_) => self.place.filter(|first| *first == place),
+        };
+        self.tags.get_or_insert_default().read(markup);
+    }
+
+    /// Says how many mistakes of raw HTML were mended.
+    fn report(&self, findings: &mut Findings) {
+        let subject = match self.mended {
+            0 => return,
+            1 => "1 mistake".into(),
+            many => format!("{many} mistakes"),
+        };
+        findings.add_about(Code::HtmlRepaired, &subject, None);
+    }
+}
+
+impl Writer<'_> {
+    /// At the end of a block that stands in no other one: sanitises, when all elements of raw HTML
+    /// are closed.
+    pub(super) fn end_of_piece(&mut self) {
+        let is_closed = self.raw.tags.as_ref().is_none_or(OpenTags::all_closed);
+        // The contents list is put into a finished stretch at the very end.
+        let holds_contents = self.contents.is_some_and(|(at, _)| at >= self.raw.from);
+        if self.raw.tags.is_none() || (is_closed && !holds_contents) {
+            self.end_stretch();
+        }
+    }
+
+    fn end_stretch(&mut self) {
+        if self.raw.tags.take().is_some()
+            && let Some(html) = self.out.get(self.raw.from..)
+        {
+            self.ids.release_unsettled();
+            let clean = sanitise(html, &mut self.ids, &mut self.findings, self.raw.place);
+            self.raw.mended += clean.mended;
+            self.out.truncate(self.raw.from);
+            self.out.push_str(&clean.html);
+        }
+        self.raw.from = self.out.len();
+        self.ids.settle();
+    }
+
+    /// Ends the document: notes, contents list, the last stretch of raw HTML.
+    pub(super) fn finish(mut self) -> (Body, Findings) {
+        self.notes();
+        self.end_of_piece();
+        // Inside a stretch the list is sanitised with it; before one it would move its start.
+        if self.contents.is_some_and(|(at, _)| at >= self.raw.from) {
+            self.fill_contents();
+            self.end_stretch();
+        } else {
+            self.end_stretch();
+            self.fill_contents();
+        }
+        self.raw.report(&mut self.findings);
+        let body = Body {
+            has_contents: self.contents.is_some(),
+            html: self.out,
+            headings: self.headings,
+            ids: self.ids.into_taken(),
+        };
+        (body, self.findings)
+    }
+}

@@ -1,0 +1,62 @@
+//! What the writer must know of a whole document before it writes the first block.
+
+use crate::document::{Block, BlockKind, Document, Inline, Node, Note, Visit, plain_text, walk};
+use crate::formats::html::ids::Ids;
+
+/// Gathered from the blocks one after the other, so that they need not stand in memory together.
+#[derive(Debug, Default)]
+pub(crate) struct Survey {
+    /// Knows the ids that the source states: they must reach their own nodes, so that no heading
+    /// may take them.
+    pub(super) ids: Ids,
+    /// The words of the first heading that stands in no other block.
+    pub(crate) first_heading: Option<String>,
+    /// The smallest level of such headings.
+    pub(super) highest_level: Option<u8>,
+}
+
+impl Survey {
+    /// Of a document that is there as a whole.
+    pub(crate) fn of(document: &Document) -> Self {
+        let mut survey = Self::default();
+        document.blocks.iter().for_each(|block| survey.block(block));
+        survey.notes(&document.notes);
+        survey
+    }
+
+    /// Takes note of the next block of the document.
+    pub(crate) fn block(&mut self, block: &Block) {
+        if let BlockKind::Heading(heading) = &block.kind {
+            let highest = self.highest_level.map_or(heading.level, |up| up.min(heading.level));
+            self.highest_level = Some(highest);
+            self.first_heading.get_or_insert_with(|| plain_text(&heading.content));
+        }
+        self.reserve_ids(std::slice::from_ref(block));
+    }
+
+    /// Takes note of the notes, once all blocks are known.
+    pub(crate) fn notes(&mut self, notes: &[Note]) {
+        notes.iter().for_each(|note| self.reserve_ids(&note.content));
+    }
+
+    fn reserve_ids(&mut self, blocks: &[Block]) {
+        for visit in walk(blocks) {
+            let Visit::Enter(node) = visit else { continue };
+            let id = match node {
+                Node::Block(block) => block.attributes.id(),
+                Node::Item(item) => item.attributes.id(),
+                Node::Row(_, row) => row.attributes.id(),
+                Node::Cell(cell) => cell.attributes.id(),
+                Node::Inline(Inline::Anchor(anchor)) => Some(anchor.id.as_str()),
+                Node::Inline(Inline::Formatted(formatted)) => formatted.attributes.id(),
+                Node::Inline(Inline::Link(link)) => link.attributes.id(),
+                Node::Inline(Inline::Picture(picture)) => picture.attributes.id(),
+                Node::Inline(Inline::Code(code)) => code.attributes.id(),
+                Node::Inline(_) => None,
+            };
+            if let Some(id) = id {
+                self.ids.reserve(id);
+            }
+        }
+    }
+}
