@@ -1,18 +1,21 @@
 //! Markdown to an HTML body, against html5ever parsing that same HTML into `RcDom`.
 //!
 //! Machines are noisy and differ; the ratio of two pieces of work done in turn in one run does not.
-//! The workload: ten megabytes of prose, lists, tables, code and links, the demo's texts with ever
-//! other numbers in them. The result is checked before anything is timed.
+//! The workload: ten megabytes of prose, lists, tables, code, links and raw HTML, the demo's texts with
+//! ever other numbers in them. The result is checked before anything is timed.
 //!
 //! ```text
 //! cargo bench -p obblet --bench markdown
 //! ```
 
+#[path = "../tests/corpus/mod.rs"]
+mod corpus;
+
+use corpus::corpus;
 use html5ever::tendril::TendrilSink;
 use html5ever::{ParseOpts, QualName, local_name, ns, parse_fragment};
 use markup5ever_rcdom::RcDom;
-use obblet::formats::html::{HtmlWriteOptions, write_body};
-use obblet::formats::markdown::{MarkdownReadOptions, read};
+use obblet::{Format, WriteOptions, convert};
 use std::hint::black_box;
 use std::time::{Duration, Instant};
 
@@ -54,10 +57,10 @@ fn main() {
 }
 
 fn converted(markdown: &str) -> String {
-    let (document, _) = read(markdown, &MarkdownReadOptions::default());
-    write_body(&document, &HtmlWriteOptions::default())
-        .map(|(body, _)| body.html)
-        .unwrap_or_default()
+    let options = WriteOptions::house("body").expect("a built-in house");
+    let written =
+        convert(markdown.as_bytes(), Format::Markdown, &options).expect("any text is Markdown");
+    written.text().to_string()
 }
 
 fn parsed(html: &str) -> usize {
@@ -71,28 +74,6 @@ fn timed<T>(work: impl FnOnce() -> T) -> Duration {
     let begun = Instant::now();
     black_box(work());
     begun.elapsed()
-}
-
-/// The demo's texts, without front matter and raw HTML, over and over with other numbers.
-fn corpus(size: usize) -> String {
-    let texts = [
-        include_str!("../../../demo/visitor-guide.md"),
-        include_str!("../../../demo/high-water.md"),
-        include_str!("../../../demo/work/repairs.md"),
-    ];
-    let bodies = texts.map(|text| {
-        let body = text.splitn(3, "---\n").nth(2).unwrap_or_default();
-        body.lines().filter(|line| !line.contains("</")).collect::<Vec<_>>().join("\n")
-    });
-    let mut corpus = String::with_capacity(size + (1 << 14));
-    let mut number = 0;
-    while corpus.len() < size {
-        let body = &bodies[number % bodies.len()];
-        number += 1;
-        corpus.push_str(&body.replace("20", &format!("{}", 20 + number % 70)));
-        corpus.push_str("\n\n");
-    }
-    corpus
 }
 
 /// Rows of all tables: lines with a pipe first, without the delimiter rows.

@@ -169,7 +169,7 @@ pub fn convert(
     }
     let reading = read(source, from, &read_options)?;
     let written = write(&reading.document, options)?;
-    Ok(with_located(written, reading.findings, &reading.map))
+    Ok(with_findings(written, reading.findings, |findings| findings.locate(&reading.map)))
 }
 
 /// The same for Markdown of any length to HTML: one pass over the blocks to survey them, one to
@@ -180,7 +180,9 @@ fn convert_large(
     options: &WriteOptions,
 ) -> Result<Written, ConvertError> {
     refuse_too_large(source)?;
-    let (text, mut findings) = text_of(source);
+    let mut findings = Findings::new();
+    let decoded = text_source::decoded(source, &mut findings);
+    let text = text_source::normalised(&decoded);
     let structure = markdown::Structure::of(&text, &read_options.markdown, &mut findings);
     let mut survey = Survey::default();
     let notes = structure.each_block(&mut findings, &mut |block| survey.block(&block));
@@ -191,13 +193,17 @@ fn convert_large(
         structure.each_block(&mut Findings::new(), &mut |block| give(&block));
     };
     let written = write_html_blocks(&rest, survey, blocks, options, None)?;
-    Ok(with_located(written, findings, &SourceMap::Text(text.clone())))
+    Ok(with_findings(written, findings, |findings| findings.locate_in(&text)))
 }
 
-/// Puts the findings of reading before those of writing, all with their lines and columns.
-fn with_located(written: Written, mut findings: Findings, map: &SourceMap) -> Written {
+/// Adds the findings of reading to those of writing, all with their lines and columns.
+fn with_findings(
+    written: Written,
+    mut findings: Findings,
+    locate: impl FnOnce(&mut Findings),
+) -> Written {
     findings.extend(written.findings);
-    findings.locate(map);
+    locate(&mut findings);
     findings.sort();
     Written { findings, ..written }
 }

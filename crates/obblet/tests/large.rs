@@ -13,7 +13,8 @@ const LARGE: usize = (1 << 20) + (1 << 16);
 
 /// The case, some prose, and code up to the length: code is quick to read.
 fn source(case: &str) -> String {
-    let prose = "\nThe tide turned at *four*, and the [miller](weir.md) closed gate `3`.\n".repeat(50);
+    let prose =
+        "\nThe tide turned at *four*, and the [miller](weir.md) closed gate `3`.\n".repeat(50);
     let code = "gate 3, closed at ebb; ".repeat(100);
     let lines = LARGE / code.len() + 1;
     format!("{case}\n\n{prose}\n```\n{}```\n", format!("{code}\n").repeat(lines))
@@ -48,8 +49,7 @@ fn pieces_give_what_the_whole_tree_gives() {
 
 /// The same by way of the tree.
 fn whole(source: &str, options: &WriteOptions) -> (obblet::Written, Vec<String>) {
-    let reading =
-        read(source.as_bytes(), Format::Markdown, &options.house.read_options()).unwrap();
+    let reading = read(source.as_bytes(), Format::Markdown, &options.house.read_options()).unwrap();
     let written = write(&reading.document, options).unwrap();
     let mut findings = reading.findings;
     findings.extend(written.findings.clone());

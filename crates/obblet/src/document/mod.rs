@@ -65,6 +65,7 @@ pub use looks::{
 pub use media::{Media, MediaId, MediaStore};
 pub use metadata::{FrontMatter, FrontMatterNotation, Metadata, Person, Value};
 pub use notes::{Comment, CommentId, Note, NoteId, NoteKind};
+pub(crate) use place::positions_in;
 pub use place::{Place, Position, SourceMap};
 pub use table::{
     Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table, VerticalAlign,

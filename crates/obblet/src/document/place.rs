@@ -62,25 +62,10 @@ impl SourceMap {
     /// Lines and columns of many places: the text is gone through once.
     #[must_use]
     pub fn positions(&self, places: &[Option<Place>]) -> Vec<Option<Position>> {
-        let Self::Text(text) = self else {
-            return places.iter().map(|place| self.position((*place)?)).collect();
-        };
-        if places.iter().all(Option::is_none) {
-            return vec![None; places.len()];
+        match self {
+            Self::Text(text) => positions_in(text, places),
+            _ => places.iter().map(|place| self.position((*place)?)).collect(),
         }
-        let ends = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at + 1);
-        let starts: Vec<usize> = std::iter::once(0).chain(ends).collect();
-        let position = |place: &Option<Place>| {
-            let place = (*place)?;
-            let at = floor_boundary(text, place.start as usize);
-            let line = starts.partition_point(|start| *start <= at);
-            let start = starts.get(line.checked_sub(1)?).copied()?;
-            let before = text.get(start..at).unwrap_or_default();
-            let clamp = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
-            let column = clamp(before.chars().count() + 1);
-            (place.source == 0).then_some(Position { line: clamp(line), column })
-        };
-        places.iter().map(position).collect()
     }
 
     /// The line of text that holds `position`, for an excerpt.
@@ -89,6 +74,26 @@ impl SourceMap {
         let Self::Text(text) = self else { return None };
         text.lines().nth(position.line.saturating_sub(1) as usize)
     }
+}
+
+/// Lines and columns of places in a text, which is gone through once.
+pub(crate) fn positions_in(text: &str, places: &[Option<Place>]) -> Vec<Option<Position>> {
+    if places.iter().all(Option::is_none) {
+        return vec![None; places.len()];
+    }
+    let ends = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at + 1);
+    let starts: Vec<usize> = std::iter::once(0).chain(ends).collect();
+    let position = |place: &Option<Place>| {
+        let place = (*place)?;
+        let at = floor_boundary(text, place.start as usize);
+        let line = starts.partition_point(|start| *start <= at);
+        let start = starts.get(line.checked_sub(1)?).copied()?;
+        let before = text.get(start..at).unwrap_or_default();
+        let clamp = |n: usize| u32::try_from(n).unwrap_or(u32::MAX);
+        let column = clamp(before.chars().count() + 1);
+        (place.source == 0).then_some(Position { line: clamp(line), column })
+    };
+    places.iter().map(position).collect()
 }
 
 /// The offset, or the start of the character it stands in.

@@ -8,7 +8,7 @@ mod codes;
 
 pub use codes::{Code, Severity};
 
-use crate::document::{CompactString, Place, Position, SourceMap};
+use crate::document::{CompactString, Place, Position, SourceMap, positions_in};
 use serde::Serialize;
 use std::collections::HashMap;
 use std::fmt;
@@ -162,11 +162,20 @@ impl Findings {
 
     /// Works out lines and columns from a source, for findings that have none yet.
     pub fn locate(&mut self, map: &SourceMap) {
+        self.locate_by(|places| map.positions(places));
+    }
+
+    /// The same from a text that no map owns.
+    pub(crate) fn locate_in(&mut self, text: &str) {
+        self.locate_by(|places| positions_in(text, places));
+    }
+
+    fn locate_by(&mut self, positions: impl Fn(&[Option<Place>]) -> Vec<Option<Position>>) {
         let open =
             |known: Option<Position>, place: Option<Place>| place.filter(|_| known.is_none());
         let first: Vec<_> = self.list.iter().map(|f| open(f.position, f.place)).collect();
         let also: Vec<_> = self.list.iter().map(|f| open(f.also_position, f.also)).collect();
-        let found = map.positions(&first).into_iter().zip(map.positions(&also));
+        let found = positions(&first).into_iter().zip(positions(&also));
         for (finding, (first, also)) in self.list.iter_mut().zip(found) {
             finding.position = finding.position.or(first);
             finding.also_position = finding.also_position.or(also);

@@ -5,9 +5,9 @@
 //! wrapper without a meaning. [`write_body`] makes what stands inside a page's `main`; the whole
 //! page is made around it by [`page`](crate::page).
 //!
-//! Raw HTML that a source carries is parsed together with the rest of the body, freed of
-//! everything that may run code, and written anew from the parsed tree ([`RawHtml::Sanitised`]),
-//! unless the caller trusts the source.
+//! Raw HTML that a source carries is parsed together with the blocks around it, up to the block that
+//! closes its last element, freed of everything that may run code, and written anew from the parsed
+//! tree ([`RawHtml::Sanitised`]), unless the caller trusts the source.
 //!
 //! # Read
 //! What elements and their own attributes say ([`read`]); style sheets and scripts are not read.
