@@ -8,6 +8,8 @@
 //! cargo bench -p obblet --bench markdown
 //! ```
 
+#![allow(clippy::expect_used, reason = "a bench fails by panicking")]
+
 #[path = "../tests/corpus/mod.rs"]
 mod corpus;
 
