@@ -83,6 +83,7 @@ pub enum Code {
     FormulaAsSource,
     HeadingLevelLowered,
     HeadingLevelRaised,
+    HiddenDropped,
     HtmlRepaired,
     IdDuplicate,
     NodeNotCarried,
@@ -316,6 +317,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "heading-level-raised",
         Repaired,
         "a heading of level {}, so that a page leaves no level out",
+    ),
+    (
+        Code::HiddenDropped,
+        "hidden-dropped",
+        Lost,
+        "content that the page hides from readers was dropped",
     ),
     (
         Code::HtmlRepaired,

@@ -30,15 +30,40 @@ pub(super) enum NodeData {
 #[derive(Debug)]
 struct Node {
     data: NodeData,
-    parent: Option<NodeId>,
-    previous: Option<NodeId>,
-    next: Option<NodeId>,
-    first_child: Option<NodeId>,
-    last_child: Option<NodeId>,
+    parent: Link,
+    previous: Link,
+    next: Link,
+    first_child: Link,
+    last_child: Link,
     /// The line of the source, counted from 1.
     line: u32,
     /// How many nodes stand around it.
     depth: u32,
+}
+
+/// The number of another node, or none, in half the space: pages have many nodes.
+#[derive(Debug, Clone, Copy)]
+struct Link(u32);
+
+impl Link {
+    const NONE: Self = Self(u32::MAX);
+
+    fn get(self) -> Option<NodeId> {
+        (self.0 != u32::MAX).then_some(self.0 as usize)
+    }
+}
+
+impl From<NodeId> for Link {
+    fn from(node: NodeId) -> Self {
+        // A page of more than four thousand million nodes is larger than any source may be.
+        Self(u32::try_from(node).unwrap_or(u32::MAX))
+    }
+}
+
+impl From<Option<NodeId>> for Link {
+    fn from(node: Option<NodeId>) -> Self {
+        node.map_or(Self::NONE, Into::into)
+    }
 }
 
 /// A parsed fragment.
@@ -103,16 +128,27 @@ impl Dom {
                     if let Some(sibling) = self.next(at) {
                         break Some(sibling);
                     }
-                    at = self.nodes.get(at)?.parent.filter(|parent| *parent != id)?;
+                    at = self.parent(at).filter(|parent| *parent != id)?;
                 }
             });
             Some(here)
         })
     }
 
+    /// All text below a node.
+    pub(super) fn text_of(&self, node: NodeId) -> String {
+        let mut text = String::new();
+        for below in self.below(node) {
+            if let NodeData::Text(part) = self.data(below) {
+                text.push_str(part);
+            }
+        }
+        text
+    }
+
     /// The element below the document under which the fragment's nodes stand.
     pub(super) fn root(&self) -> NodeId {
-        self.nodes.first().and_then(|document| document.first_child).unwrap_or_default()
+        self.first_child(0).unwrap_or_default()
     }
 
     pub(super) fn data(&self, id: NodeId) -> &NodeData {
@@ -120,11 +156,19 @@ impl Dom {
     }
 
     pub(super) fn first_child(&self, id: NodeId) -> Option<NodeId> {
-        self.nodes.get(id)?.first_child
+        self.nodes.get(id)?.first_child.get()
+    }
+
+    pub(super) fn parent(&self, id: NodeId) -> Option<NodeId> {
+        self.nodes.get(id)?.parent.get()
+    }
+
+    pub(super) fn previous(&self, id: NodeId) -> Option<NodeId> {
+        self.nodes.get(id)?.previous.get()
     }
 
     pub(super) fn next(&self, id: NodeId) -> Option<NodeId> {
-        self.nodes.get(id)?.next
+        self.nodes.get(id)?.next.get()
     }
 }
 
@@ -151,11 +195,11 @@ impl Default for Sink {
 fn node(data: NodeData, line: u32) -> Node {
     Node {
         data,
-        parent: None,
-        previous: None,
-        next: None,
-        first_child: None,
-        last_child: None,
+        parent: Link::NONE,
+        previous: Link::NONE,
+        next: Link::NONE,
+        first_child: Link::NONE,
+        last_child: Link::NONE,
         line,
         depth: 0,
     }
@@ -187,36 +231,37 @@ impl Sink {
         self.detach(child);
         let nodes = &mut *self.nodes.borrow_mut();
         let previous = match next {
-            Some(next) => nodes[next].previous,
-            None => nodes[parent].last_child,
+            Some(next) => nodes[next].previous.get(),
+            None => nodes[parent].last_child.get(),
         };
-        nodes[child].parent = Some(parent);
+        nodes[child].parent = parent.into();
         nodes[child].depth = nodes[parent].depth + 1;
         if matches!(nodes[child].data, NodeData::Element { .. }) {
             self.depth.set(nodes[child].depth);
         }
-        nodes[child].previous = previous;
-        nodes[child].next = next;
+        nodes[child].previous = previous.into();
+        nodes[child].next = next.into();
         match previous {
-            Some(previous) => nodes[previous].next = Some(child),
-            None => nodes[parent].first_child = Some(child),
+            Some(previous) => nodes[previous].next = child.into(),
+            None => nodes[parent].first_child = child.into(),
         }
         match next {
-            Some(next) => nodes[next].previous = Some(child),
-            None => nodes[parent].last_child = Some(child),
+            Some(next) => nodes[next].previous = child.into(),
+            None => nodes[parent].last_child = child.into(),
         }
     }
 
     fn detach(&self, child: NodeId) {
         let nodes = &mut *self.nodes.borrow_mut();
-        let (parent, previous, next) =
-            (nodes[child].parent.take(), nodes[child].previous.take(), nodes[child].next.take());
-        let Some(parent) = parent else { return };
-        match previous {
+        let Node { parent, previous, next, .. } = nodes[child];
+        (nodes[child].parent, nodes[child].previous, nodes[child].next) =
+            (Link::NONE, Link::NONE, Link::NONE);
+        let Some(parent) = parent.get() else { return };
+        match previous.get() {
             Some(previous) => nodes[previous].next = next,
             None => nodes[parent].first_child = next,
         }
-        match next {
+        match next.get() {
             Some(next) => nodes[next].previous = previous,
             None => nodes[parent].last_child = previous,
         }
@@ -228,7 +273,7 @@ impl Sink {
             NodeOrText::AppendText(text) => {
                 let before = {
                     let nodes = self.nodes.borrow();
-                    next.map_or(nodes[parent].last_child, |next| nodes[next].previous)
+                    next.map_or(nodes[parent].last_child, |next| nodes[next].previous).get()
                 };
                 if let Some(before) = before
                     && let NodeData::Text(last) = &mut self.nodes.borrow_mut()[before].data
@@ -294,7 +339,7 @@ impl TreeSink for Sink {
         previous_element: &NodeId,
         child: NodeOrText<NodeId>,
     ) {
-        let parent = self.nodes.borrow()[*element].parent;
+        let parent = self.nodes.borrow()[*element].parent.get();
         match parent {
             Some(parent) => self.insert_node_or_text(parent, child, Some(*element)),
             None => self.append(previous_element, child),
@@ -319,7 +364,7 @@ impl TreeSink for Sink {
     fn set_quirks_mode(&self, _mode: QuirksMode) {}
 
     fn append_before_sibling(&self, sibling: &NodeId, child: NodeOrText<NodeId>) {
-        let parent = self.nodes.borrow()[*sibling].parent;
+        let parent = self.nodes.borrow()[*sibling].parent.get();
         if let Some(parent) = parent {
             self.insert_node_or_text(parent, child, Some(*sibling));
         }
@@ -341,7 +386,7 @@ impl TreeSink for Sink {
 
     fn reparent_children(&self, node: &NodeId, new_parent: &NodeId) {
         loop {
-            let child = self.nodes.borrow()[*node].first_child;
+            let child = self.nodes.borrow()[*node].first_child.get();
             let Some(child) = child else { return };
             self.insert(*new_parent, child, None);
         }

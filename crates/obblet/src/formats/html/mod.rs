@@ -19,6 +19,7 @@
 //! (`1)`) is the browser's.
 
 mod address;
+mod css;
 mod depth_guard;
 mod dom;
 mod escape;
@@ -27,6 +28,7 @@ mod open_tags;
 pub(crate) mod outline;
 mod read;
 mod sanitise;
+mod select;
 mod write;
 
 pub use ids::id_of_words;

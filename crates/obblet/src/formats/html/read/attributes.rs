@@ -49,7 +49,8 @@ impl Reader<'_> {
                     set.pairs.push(("title".into(), attribute.value.as_ref().into()));
                 }
                 "id" | "lang" | "dir" | "title" => {}
-                "style" => self.dropped(Code::LooksNotRead, "style attributes", node),
+                // What it states was read, or is a finding of its own.
+                "style" => {}
                 name if READ_ELSEWHERE.contains(&name) || name.starts_with("aria-") => {}
                 name if name.starts_with("data-") => {
                     set.pairs.push((name.into(), value.into()));

@@ -2,7 +2,8 @@
 
 use super::super::dom::{NodeData, NodeId};
 use super::super::ids::id_of_words;
-use super::inlines::{Line, is_inline};
+use super::inlines::is_inline;
+use super::line::Line;
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CheckState, CodeBlock,
@@ -84,7 +85,12 @@ impl Reader<'_> {
             return;
         }
         self.depth += 1;
-        self.push_block_element(node, stack);
+        let (outer, bold_says_nothing) = (self.enter(node), self.bold_says_nothing);
+        if self.is_shown(node) {
+            self.push_block_element(node, stack);
+        }
+        self.leave(outer);
+        self.bold_says_nothing = bold_says_nothing;
         self.depth -= 1;
     }
 

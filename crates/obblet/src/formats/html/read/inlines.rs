@@ -1,93 +1,13 @@
 //! Inlines.
 
 use super::super::dom::{NodeData, NodeId};
+use super::line::Line;
 use super::{DEPTH, Part, Reader};
 use crate::document::{
-    Anchor, Attributes, CompactString, Formatted, Formatting, Inline, InlineCode, LineBreak, Link,
-    Picture, PictureSource, Revision, RevisionKind, Ruby,
+    Anchor, Attributes, CompactString, Formatting, Inline, InlineCode, LineBreak, Link, Picture,
+    PictureSource, Revision, RevisionKind, Ruby,
 };
 use crate::findings::Code;
-
-/// The inlines of one leaf as they are gathered.
-#[derive(Default)]
-pub(super) struct Line {
-    content: Vec<Inline>,
-    /// White space that goes before the next word.
-    pending: Option<Pending>,
-    /// Something stands before in this line already.
-    started: bool,
-}
-
-#[derive(Clone, Copy)]
-enum Pending {
-    Space,
-    LineEnding,
-}
-
-impl Line {
-    fn text(&mut self, text: &str) {
-        let is_space = |c: char| matches!(c, ' ' | '\t' | '\n' | '\r' | '\x0C');
-        let mut left = text;
-        while let Some(c) = left.chars().next() {
-            if is_space(c) {
-                let rest = left.trim_start_matches(is_space);
-                let space = left.get(..left.len() - rest.len()).unwrap_or_default();
-                let ends_line =
-                    space.contains('\n') || matches!(self.pending, Some(Pending::LineEnding));
-                self.pending = Some(if ends_line { Pending::LineEnding } else { Pending::Space });
-                left = rest;
-                continue;
-            }
-            self.flush();
-            let end = left.find(is_space).unwrap_or(left.len());
-            let (word, rest) = left.split_at(end);
-            self.push_text(word);
-            left = rest;
-        }
-    }
-
-    fn push_text(&mut self, text: &str) {
-        match self.content.last_mut() {
-            Some(Inline::Text(last)) => last.push_str(text),
-            _ => self.content.push(Inline::Text(text.into())),
-        }
-        self.started = true;
-    }
-
-    /// Puts white space that is due.
-    fn flush(&mut self) {
-        match self.pending.take().filter(|_| self.started) {
-            Some(Pending::Space) => self.push_text(" "),
-            Some(Pending::LineEnding) => self.content.push(Inline::Break(LineBreak::Soft)),
-            None => {}
-        }
-    }
-
-    fn push(&mut self, inline: Inline) {
-        self.flush();
-        self.content.push(inline);
-        self.started = true;
-    }
-
-    /// A hard break swallows the white space around it.
-    fn hard_break(&mut self) {
-        self.pending = None;
-        self.content.push(Inline::Break(LineBreak::Hard));
-        self.started = false;
-    }
-
-    pub(super) fn is_empty(&self) -> bool {
-        self.content.is_empty()
-    }
-
-    /// What was gathered; a break at the very end shows nothing.
-    pub(super) fn finish(mut self) -> Vec<Inline> {
-        while matches!(self.content.last(), Some(Inline::Break(_))) {
-            self.content.pop();
-        }
-        self.content
-    }
-}
 
 impl Reader<'_> {
     /// The inlines below a node.
@@ -107,36 +27,57 @@ impl Reader<'_> {
     pub(super) fn push_inline(&mut self, node: NodeId, line: &mut Line) {
         let dom = self.dom;
         match dom.data(node) {
-            NodeData::Text(text) => line.text(text),
+            NodeData::Text(text) => self.push_text(text, line),
             NodeData::Remark(_) | NodeData::Document => {}
             NodeData::Element { .. } if self.depth >= DEPTH => {
                 self.dropped(Code::NestingTooDeep, "", node);
                 let text = self.text_of(node);
-                line.text(&text);
+                self.push_text(&text, line);
             }
             NodeData::Element { .. } => {
                 self.depth += 1;
-                self.push_element(node, line);
+                let outer = self.enter(node);
+                if self.is_shown(node) {
+                    self.push_element(node, line);
+                }
+                self.leave(outer);
                 self.depth -= 1;
             }
+        }
+    }
+
+    fn push_text(&mut self, text: &str, line: &mut Line) {
+        if !self.text.preformatted || !text.contains('\n') {
+            return line.text(text, self.text.formats);
+        }
+        for (index, part) in text.split('\n').enumerate() {
+            if index > 0 {
+                line.hard_break();
+            }
+            line.text(part, self.text.formats);
         }
     }
 
     fn push_element(&mut self, node: NodeId, line: &mut Line) {
         let name = self.dom.name(node).unwrap_or_default();
         if let Some(format) = format_of(name) {
-            return self.push_formatted(node, format, line);
+            return match self.is_undone(node, format) {
+                true => self.push_span(node, line),
+                false => self.push_formatted(node, format, line),
+            };
         }
+        let wanted = self.text.formats;
         match name {
             "br" => line.hard_break(),
-            "wbr" => line.push(Inline::Text("\u{200B}".into())),
+            "wbr" => line.push(Inline::Text("\u{200B}".into()), wanted),
             "a" => self.push_link(node, line),
             "img" => self.push_picture(node, line),
             "span" | "font" | "bdi" | "bdo" => self.push_span(node, line),
             "code" | "tt" => self.push_code(node, line),
             "ruby" => self.push_ruby(node, line),
             "input" if self.dom.attribute(node, "type") == Some("checkbox") => {
-                line.push(Inline::CheckBox(self.dom.attribute(node, "checked").is_some()));
+                let ticked = self.dom.attribute(node, "checked").is_some();
+                line.push(Inline::CheckBox(ticked), wanted);
             }
             "time" | "data" | "label" | "output" => self.push_children(node, line),
             "obblet-part" => self.push_part(node, line),
@@ -155,10 +96,10 @@ impl Reader<'_> {
     fn push_part(&mut self, node: NodeId, line: &mut Line) {
         if let Some(Part::Inline(inline)) = self.take_part(node) {
             match inline {
-                Inline::Text(text) => line.text(&text),
-                Inline::Break(LineBreak::Soft) => line.text("\n"),
+                Inline::Text(text) => line.text(&text, self.text.formats),
+                Inline::Break(LineBreak::Soft) => line.text("\n", self.text.formats),
                 Inline::Break(LineBreak::Hard) => line.hard_break(),
-                inline => line.push(inline),
+                inline => line.push(inline, self.text.formats),
             }
         }
     }
@@ -171,11 +112,9 @@ impl Reader<'_> {
         let mut attributes = self.attributes(node);
         if let Some(revision) = self.revision(node, &mut attributes) {
             attributes.edit().revision = Some(revision);
-            return self.push_content(node, line, |content| {
-                formatted(Formatting::Plain, attributes, content)
-            });
+            return self.push_content(node, line, Formatting::Plain, attributes);
         }
-        self.push_content(node, line, |content| formatted(format, attributes, content));
+        self.push_content(node, line, format, attributes);
     }
 
     /// `ins` and `del` with a date are a tracked change, without one a format.
@@ -190,27 +129,24 @@ impl Reader<'_> {
         Some(Revision { kind, author, date: Some(date.into()) })
     }
 
-    /// An inline around the content of an element. White space before goes before it.
+    /// A format around the content of an element. White space before goes before it.
     fn push_content(
         &mut self,
         node: NodeId,
         line: &mut Line,
-        make: impl FnOnce(Vec<Inline>) -> Inline,
+        format: Formatting,
+        attributes: Attributes,
     ) {
-        line.flush();
-        let outer = std::mem::take(&mut line.content);
+        let before = line.begin(format, attributes, self.text.formats);
         self.push_children(node, line);
-        let content = std::mem::replace(&mut line.content, outer);
-        if !content.is_empty() {
-            line.content.push(make(content));
-        }
+        line.end(before);
     }
 
     fn push_note_mark(&mut self, node: NodeId, line: &mut Line) -> bool {
         let mut children = self.dom.children(node);
         let (Some(only), None) = (children.next(), children.next()) else { return false };
         let Some(note) = self.note_of(only) else { return false };
-        line.push(Inline::NoteMark(note));
+        line.push(Inline::NoteMark(note), self.text.formats);
         true
     }
 
@@ -224,31 +160,27 @@ impl Reader<'_> {
 
     fn push_link(&mut self, node: NodeId, line: &mut Line) {
         if let Some(note) = self.note_of(node) {
-            return line.push(Inline::NoteMark(note));
+            return line.push(Inline::NoteMark(note), self.text.formats);
         }
         if self.dom.attribute(node, "role") == Some("doc-backlink") {
-            line.pending = None;
-            return;
+            return line.drop_space();
         }
         let (attributes, title) = self.attributes_and_title(node);
         let Some(address) = self.dom.attribute(node, "href").filter(|_| !self.in_link) else {
             let id = self.dom.attribute(node, "name").filter(|name| !name.is_empty());
             if let Some(id) = attributes.id().or(id) {
-                line.flush();
-                line.content.push(Inline::Anchor(Box::new(Anchor { id: id.into() })));
+                line.push_unseen(Inline::Anchor(Box::new(Anchor { id: id.into() })));
             }
             return self.push_children(node, line);
         };
         let address: CompactString = address.trim().into();
-        line.flush();
-        line.started = true;
+        let outer = line.enter(self.text.formats);
         self.in_link = true;
-        let outer = std::mem::take(&mut line.content);
         self.push_children(node, line);
         self.in_link = false;
-        let content = std::mem::replace(&mut line.content, outer);
+        let content = line.leave(outer);
         let title = title.map(Into::into);
-        line.content.push(Inline::Link(Box::new(Link { address, title, content, attributes })));
+        line.add(Inline::Link(Box::new(Link { address, title, content, attributes })));
     }
 
     fn push_picture(&mut self, node: NodeId, line: &mut Line) {
@@ -273,21 +205,25 @@ impl Reader<'_> {
             height: size("height"),
             attributes,
         };
-        line.push(Inline::Picture(Box::new(picture)));
+        line.push(Inline::Picture(Box::new(picture)), self.text.formats);
     }
 
     /// A span is an anchor when it holds nothing but has an id, and nothing when it says nothing.
     fn push_span(&mut self, node: NodeId, line: &mut Line) {
         let attributes = self.attributes(node);
-        if attributes.is_empty() {
-            return self.push_children(node, line);
-        }
         let has_content = self.dom.first_child(node).is_some();
         if let Some(id) = attributes.id().filter(|_| !has_content) {
-            line.flush();
-            return line.content.push(Inline::Anchor(Box::new(Anchor { id: id.into() })));
+            return line.push_unseen(Inline::Anchor(Box::new(Anchor { id: id.into() })));
         }
-        self.push_content(node, line, |content| formatted(Formatting::Plain, attributes, content));
+        let suspended = self.undone_formats(node).and_then(|format| line.suspend(format));
+        if attributes.is_empty() {
+            self.push_children(node, line);
+        } else {
+            self.push_content(node, line, Formatting::Plain, attributes);
+        }
+        if let Some(suspended) = suspended {
+            line.resume(suspended);
+        }
     }
 
     /// Code that holds elements of its own keeps them.
@@ -295,14 +231,13 @@ impl Reader<'_> {
         let attributes = self.attributes(node);
         let has_elements = self.dom.below(node).any(|below| self.dom.name(below).is_some());
         if has_elements {
-            return self.push_content(node, line, |content| {
-                formatted(Formatting::ProgramOutput, attributes, content)
-            });
+            return self.push_content(node, line, Formatting::ProgramOutput, attributes);
         }
         let text = self.text_of(node).replace('\n', " ");
         if !text.is_empty() {
             let text = text.into();
-            line.push(Inline::Code(Box::new(InlineCode { text, attributes })));
+            let code = Inline::Code(Box::new(InlineCode { text, attributes }));
+            line.push(code, self.text.formats);
         }
     }
 
@@ -317,12 +252,8 @@ impl Reader<'_> {
             }
         }
         let (base, reading) = (base.finish(), reading.finish());
-        line.push(Inline::Ruby(Box::new(Ruby { base, reading })));
+        line.push(Inline::Ruby(Box::new(Ruby { base, reading })), self.text.formats);
     }
-}
-
-fn formatted(format: Formatting, attributes: Attributes, content: Vec<Inline>) -> Inline {
-    Inline::Formatted(Box::new(Formatted { format, attributes, content }))
 }
 
 /// A text whose white space is single spaces.

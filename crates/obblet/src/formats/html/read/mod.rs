@@ -6,18 +6,22 @@
 mod attributes;
 mod blocks;
 mod inlines;
+mod line;
 mod parts;
 mod tables;
+mod text_style;
 
 pub(crate) use parts::{Part, read_inline_parts, read_parts};
 
-use super::dom::{Dom, NodeData, NodeId};
+use super::css::Styles;
+use super::dom::{Dom, NodeId};
 use super::ids::Ids;
 use crate::document::{
     Block, Direction, Document, Inline, Metadata, Note, NoteId, NoteKind, Person, Place,
 };
 use crate::findings::{Code, Findings};
 use std::collections::{HashMap, HashSet};
+use text_style::TextStyle;
 
 /// How deep elements may nest before what is deeper is read as text alone.
 const DEPTH: usize = 150;
@@ -45,7 +49,7 @@ pub fn read(text: &str) -> (Document, Findings) {
     let content = named("main").or_else(|| named("body")).unwrap_or(root);
     document.blocks = reader.flow(content);
     document.notes = reader.notes();
-    let mut findings = reader.findings;
+    let mut findings = reader.finish();
     findings.sort();
     (document, findings)
 }
@@ -70,6 +74,10 @@ struct Reader<'d> {
     parts: Vec<Option<Part>>,
     depth: usize,
     in_link: bool,
+    styles: Styles<'d>,
+    text: TextStyle,
+    /// Inside headings and header cells, which are bold anyway.
+    bold_says_nothing: bool,
 }
 
 impl<'d> Reader<'d> {
@@ -84,6 +92,9 @@ impl<'d> Reader<'d> {
             parts: Vec::new(),
             depth: 0,
             in_link: false,
+            styles: Styles::of(dom),
+            text: TextStyle::default(),
+            bold_says_nothing: false,
         }
     }
 
@@ -95,13 +106,7 @@ impl<'d> Reader<'d> {
     }
 
     fn text_of(&self, node: NodeId) -> String {
-        let mut text = String::new();
-        for below in self.dom.below(node) {
-            if let NodeData::Text(part) = self.dom.data(below) {
-                text.push_str(part);
-            }
-        }
-        text
+        self.dom.text_of(node)
     }
 
     fn metadata(&mut self, root: NodeId) -> Metadata {
@@ -187,6 +192,16 @@ impl<'d> Reader<'d> {
             content: without_empty_end(self.flow(node)),
         };
         nodes.into_iter().map(read).collect()
+    }
+
+    /// All findings, those about styles last.
+    fn finish(mut self) -> Findings {
+        for (property, count) in self.styles.into_ignored() {
+            for _ in 0..count {
+                self.findings.count(Code::LooksNotRead, &property, None);
+            }
+        }
+        self.findings
     }
 
     fn dropped(&mut self, code: Code, subject: &str, node: NodeId) {

@@ -25,7 +25,7 @@ pub(crate) fn read_parts(html: &str, parts: Vec<Part>, findings: &mut Findings) 
             blocks.push(block);
         }
     }
-    findings.extend(reader.findings);
+    findings.extend(reader.finish());
     blocks
 }
 
@@ -39,7 +39,7 @@ pub(crate) fn read_inline_parts(
     let mut reader = Reader::new(&dom, Vec::new());
     reader.parts = parts.into_iter().map(Some).collect();
     let inlines = reader.inlines(dom.root());
-    findings.extend(reader.findings);
+    findings.extend(reader.finish());
     inlines
 }
 

@@ -1,0 +1,133 @@
+//! What styles make of the text below an element.
+
+use super::super::css::{Display, Raise, Stated, Weight};
+use super::super::dom::NodeId;
+use super::Reader;
+use super::line::Formats;
+use crate::document::Formatting;
+use crate::findings::Code;
+
+/// What holds for text at one place of the page.
+#[derive(Debug, Clone, Copy, Default)]
+pub(super) struct TextStyle {
+    /// The formats that styles give, those of outer elements included.
+    pub(super) formats: Formats,
+    /// White space stands as it is.
+    pub(super) preformatted: bool,
+}
+
+impl Reader<'_> {
+    /// Goes into an element: its styles hold until [`leave`](Self::leave).
+    pub(super) fn enter(&mut self, node: NodeId) -> TextStyle {
+        let outer = self.text;
+        let stated = self.styles.stated(node);
+        let name = self.dom.name(node).unwrap_or_default();
+        let is_link = self.is_link(node);
+        let formats = &mut self.text.formats;
+        if let Some(weight) = stated.weight {
+            formats.set(Formatting::Strong, weight == Weight::Bold);
+        }
+        if let Some(italic) = stated.italic {
+            formats.set(Formatting::Emphasis, italic);
+        }
+        // A line below an outer element goes on below all that is in it.
+        if stated.underline == Some(true) && !is_link {
+            formats.set(Formatting::Underline, true);
+        }
+        if stated.strike == Some(true) {
+            formats.set(Formatting::Struck, true);
+        }
+        if let Some(small) = stated.small_capitals {
+            formats.set(Formatting::SmallCapitals, small);
+        }
+        if let Some(highlight) = stated.highlight {
+            formats.set(Formatting::Highlight, highlight);
+        }
+        if let Some(raise) = stated.raise.filter(|_| !matches!(name, "td" | "th" | "tr" | "img")) {
+            formats.set(Formatting::Superscript, raise == Raise::Above);
+            formats.set(Formatting::Subscript, raise == Raise::Below);
+        }
+        self.hold_back(name, &stated);
+        if let Some(preformatted) = stated.preformatted {
+            self.text.preformatted = preformatted;
+        }
+        outer
+    }
+
+    /// Formats that an element has anyway, or whose own element says them.
+    fn hold_back(&mut self, name: &str, stated: &Stated) {
+        let formats = &mut self.text.formats;
+        match name {
+            "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "th" => {
+                formats.set(Formatting::Strong, false);
+                formats.set(Formatting::Emphasis, false);
+                self.bold_says_nothing = true;
+            }
+            "b" | "strong" if stated.weight != Some(Weight::Normal) => {
+                formats.set(Formatting::Strong, false);
+            }
+            "i" | "em" | "cite" | "var" | "dfn" if stated.italic != Some(false) => {
+                formats.set(Formatting::Emphasis, false);
+            }
+            "u" | "ins" => formats.set(Formatting::Underline, false),
+            "s" | "strike" | "del" => formats.set(Formatting::Struck, false),
+            "sup" => formats.set(Formatting::Superscript, false),
+            "sub" => formats.set(Formatting::Subscript, false),
+            "mark" => formats.set(Formatting::Highlight, false),
+            "code" | "tt" | "pre" => self.text.preformatted = false,
+            _ => {}
+        }
+        if self.bold_says_nothing {
+            self.text.formats.set(Formatting::Strong, false);
+        }
+        if self.in_link {
+            self.text.formats.set(Formatting::Underline, false);
+        }
+    }
+
+    /// Goes back to what held around the element.
+    pub(super) fn leave(&mut self, outer: TextStyle) {
+        self.text = outer;
+    }
+
+    /// Whether a style takes away what the element is for: `<b style="font-weight: normal">`.
+    pub(super) fn is_undone(&mut self, node: NodeId, format: Formatting) -> bool {
+        let stated = self.styles.stated(node);
+        match format {
+            Formatting::Strong => stated.weight == Some(Weight::Normal),
+            Formatting::Emphasis => stated.italic == Some(false),
+            Formatting::Underline => stated.underline == Some(false),
+            Formatting::Superscript | Formatting::Subscript => stated.raise == Some(Raise::No),
+            _ => false,
+        }
+    }
+
+    /// The format of an outer element that this one takes away from its own text.
+    pub(super) fn undone_formats(&mut self, node: NodeId) -> Option<Formatting> {
+        let stated = self.styles.stated(node);
+        if stated.weight == Some(Weight::Normal) {
+            return Some(Formatting::Strong);
+        }
+        (stated.italic == Some(false)).then_some(Formatting::Emphasis)
+    }
+
+    /// Whether readers see the element; what they do not see is dropped and told.
+    pub(super) fn is_shown(&mut self, node: NodeId) -> bool {
+        let stated = self.styles.stated(node);
+        if stated.typed_out == Some(true) {
+            return false;
+        }
+        let hidden = stated.display == Some(Display::Hidden)
+            || self.dom.attribute(node, "hidden").is_some();
+        if hidden && self.dom.first_child(node).is_some() {
+            self.dropped(Code::HiddenDropped, "", node);
+        }
+        !hidden
+    }
+
+    /// Links are underlined without meaning anything by it.
+    fn is_link(&self, node: NodeId) -> bool {
+        let class = self.dom.attribute(node, "class").unwrap_or_default();
+        self.dom.name(node) == Some("a") || class.contains("Hyperlink")
+    }
+}
