@@ -34,6 +34,7 @@ mod block;
 pub mod build;
 mod inline;
 mod list;
+mod list_paragraphs;
 mod looks;
 mod media;
 mod metadata;
@@ -58,6 +59,7 @@ pub use list::{
     CheckState, DescriptionItem, List, ListItem, ListKind, ListSpacing, NumberDelimiter, Numbering,
     NumeralStyle,
 };
+pub(crate) use list_paragraphs::{ListParagraph, Mark, nested_lists};
 pub use looks::{
     Border, BorderLine, Borders, Colour, Length, LineHeight, Looks, NamedStyle, StyleKind,
     TextAlign, UnderlineLine,

@@ -249,9 +249,7 @@ impl Element for HtmlElement<'_> {
         name: &Name,
         operation: &AttrSelectorOperation<&Name>,
     ) -> bool {
-        self.dom
-            .attribute(self.node, name.as_ref())
-            .is_some_and(|value| operation.eval_str(value))
+        self.dom.attribute(self.node, name.as_ref()).is_some_and(|value| operation.eval_str(value))
     }
 
     fn match_non_ts_pseudo_class(&self, pseudo: &NoPseudo, _: &mut MatchingContext<Html>) -> bool {

@@ -6,7 +6,7 @@ mod sheet;
 mod stated;
 
 pub(super) use sheet::{ListLevelMarks, Sheet};
-pub(super) use stated::{Display, ListLevel, ListMarks, Raise, Stated, Weight};
+pub(super) use stated::{Display, ListLevel, Raise, Stated, Weight};
 
 use super::dom::{Dom, NodeId};
 use super::select::Matcher;
@@ -119,6 +119,11 @@ impl<'d> Styles<'d> {
         let block = Rc::new(declarations(text, &mut self.ignored));
         self.attributes.insert(text, block.clone());
         Some(block)
+    }
+
+    /// Whether a style sheet names a class.
+    pub(super) fn defines_class(&self, class: &str) -> bool {
+        self.sheet.classes.contains(class)
     }
 
     /// What a word processor's list definition says of a level.

@@ -7,8 +7,8 @@ use cssparser::{
     AtRuleParser, CowRcStr, DeclarationParser, ParseError, Parser, ParserState,
     QualifiedRuleParser, RuleBodyItemParser, RuleBodyParser, StyleSheetParser,
 };
-use selectors::parser::{Selector, SelectorList, SelectorParseErrorKind};
-use std::collections::{BTreeMap, HashMap};
+use selectors::parser::{Combinator, Component, Selector, SelectorList, SelectorParseErrorKind};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use std::rc::Rc;
 
 /// Rules with the same last part that are read; more are never meant, and would cost time with the
@@ -23,6 +23,8 @@ pub(crate) struct Sheet {
     pub(super) by_class: HashMap<CompactString, Vec<usize>>,
     pub(super) by_type: HashMap<CompactString, Vec<usize>>,
     pub(super) others: Vec<usize>,
+    /// Every class that a selector names, wherever in it.
+    pub(super) classes: HashSet<CompactString>,
     /// The marks of a word processor's lists, by definition and level: `l0`, 1.
     pub(super) list_levels: HashMap<(CompactString, u8), ListLevelMarks>,
     /// Properties that say nothing that is carried, with how often they stand there.
@@ -76,6 +78,11 @@ impl Sheet {
 
     fn add(&mut self, selectors: &SelectorList<Html>, block: &Block) {
         for selector in selectors.slice() {
+            for component in selector.iter_raw_match_order() {
+                if let Component::Class(class) = component {
+                    self.classes.insert(class.as_ref().into());
+                }
+            }
             let number = self.rules.len();
             let list = match Key::of(selector) {
                 Key::Id(id) => self.by_id.entry(id).or_default(),
@@ -99,7 +106,6 @@ impl Sheet {
 
 /// Selectors whose matching may look at all siblings or descendants of every element.
 fn is_costly(selector: &Selector<Html>) -> bool {
-    use selectors::parser::{Combinator, Component};
     selector.iter_raw_match_order().any(|component| {
         matches!(component, Component::Has(_) | Component::Combinator(Combinator::LaterSibling))
     })

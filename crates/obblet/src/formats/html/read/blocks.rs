@@ -2,13 +2,14 @@
 
 use super::super::dom::{NodeData, NodeId};
 use super::super::ids::id_of_words;
-use super::inlines::is_inline;
+use super::inlines::{format_of, is_inline};
 use super::line::Line;
+use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CheckState, CodeBlock,
     DescriptionItem, Figure, Group, GroupRole, Heading, Inline, List, ListItem, ListKind,
-    ListSpacing, Numbering, NumeralStyle, plain_text,
+    ListParagraph, ListSpacing, Numbering, NumeralStyle, nested_lists, plain_text,
 };
 use crate::findings::Code;
 
@@ -16,9 +17,25 @@ use crate::findings::Code;
 #[derive(Default)]
 struct Stack {
     blocks: Vec<Block>,
+    /// Items of a list that is not whole yet.
+    items: Vec<ListParagraph>,
     line: Line,
     /// Where the line began.
     from: Option<NodeId>,
+}
+
+impl Stack {
+    /// Adds a block that is no item of a list of paragraphs.
+    fn push(&mut self, block: Block) {
+        self.end_list();
+        self.blocks.push(block);
+    }
+
+    fn end_list(&mut self) {
+        if !self.items.is_empty() {
+            self.blocks.extend(nested_lists(std::mem::take(&mut self.items)));
+        }
+    }
 }
 
 impl Reader<'_> {
@@ -26,7 +43,12 @@ impl Reader<'_> {
     pub(super) fn flow(&mut self, node: NodeId) -> Vec<Block> {
         let mut stack = Stack::default();
         self.push_flow(node, &mut stack);
+        self.finish_blocks(stack)
+    }
+
+    fn finish_blocks(&mut self, mut stack: Stack) -> Vec<Block> {
         self.end_line(&mut stack);
+        stack.end_list();
         stack.blocks
     }
 
@@ -43,9 +65,10 @@ impl Reader<'_> {
                 self.end_line(stack);
                 self.push_block(child, stack);
             }
+            NodeData::Remark(text) if is_for_programs(text) => {}
             NodeData::Remark(text) if stack.line.is_empty() && !text.trim().is_empty() => {
                 let remark = BlockKind::SourceRemark(text.trim().into());
-                stack.blocks.push(Block::new(remark).at(self.place(child)));
+                stack.push(Block::new(remark).at(self.place(child)));
             }
             _ => {
                 stack.from.get_or_insert(child);
@@ -58,8 +81,9 @@ impl Reader<'_> {
         let from = stack.from.take();
         let content = std::mem::take(&mut stack.line).finish();
         if !content.is_empty() {
+            stack.end_list();
             let place = from.map(|node| self.place(node)).unwrap_or_default();
-            stack.blocks.push(Block::new(BlockKind::of_line(content)).at(place));
+            stack.push(Block::new(BlockKind::of_line(content)).at(place));
         }
     }
 
@@ -69,7 +93,7 @@ impl Reader<'_> {
         if self.is_block_part(node) || is_block_name(name) {
             return true;
         }
-        is_inline(name)
+        (is_inline(name) || is_foreign_name(name))
             && self.dom.below(node).any(|below| {
                 self.is_block_part(below) || self.dom.name(below).is_some_and(is_block_name)
             })
@@ -81,16 +105,15 @@ impl Reader<'_> {
             let text = self.text_of(node);
             let words: Vec<&str> = text.split_ascii_whitespace().collect();
             let content = vec![Inline::Text(words.join(" ").into())];
-            stack.blocks.push(Block::new(BlockKind::Paragraph(content)).at(self.place(node)));
+            stack.push(Block::new(BlockKind::Paragraph(content)).at(self.place(node)));
             return;
         }
         self.depth += 1;
-        let (outer, bold_says_nothing) = (self.enter(node), self.bold_says_nothing);
+        let outer = self.enter(node);
         if self.is_shown(node) {
             self.push_block_element(node, stack);
         }
         self.leave(outer);
-        self.bold_says_nothing = bold_says_nothing;
         self.depth -= 1;
     }
 
@@ -98,7 +121,7 @@ impl Reader<'_> {
         let name = self.dom.name(node).unwrap_or_default();
         if name == "obblet-part" {
             if let Some(Part::Block(block)) = self.take_part(node) {
-                stack.blocks.push(block);
+                stack.push(block);
             }
             return;
         }
@@ -120,7 +143,7 @@ impl Reader<'_> {
             "figure" => BlockKind::Figure(Box::new(self.figure(node))),
             "aside" => self.aside(node),
             "details" => self.disclosure(node),
-            "section" if self.is_notes(node) => return,
+            "section" | "div" if self.holds_notes(node) => return,
             _ => return self.push_group(node, name, stack),
         };
         let attributes = self.attributes(node);
@@ -128,27 +151,42 @@ impl Reader<'_> {
         if name == "p" {
             return self.push_paragraph(node, attributes, stack);
         }
-        stack.blocks.push(Block { kind, attributes, place });
+        stack.push(Block { kind, attributes, place });
     }
 
     /// A paragraph; the parser never puts blocks into one, but parts may stand there.
     fn push_paragraph(&mut self, node: NodeId, attributes: Attributes, stack: &mut Stack) {
         let place = self.place(node);
+        let stated = self.styles.stated(node);
+        let level = self.outline_level(node, &stated);
+        let list_place = if level.is_none() { self.list_place(node) } else { None };
+        self.in_list_paragraph = list_place.is_some();
         let mut blocks = self.flow(node);
+        self.in_list_paragraph = false;
+        if let [Block { kind: BlockKind::Paragraph(_), .. }] = blocks.as_slice()
+            && let Some(mut block) = blocks.pop()
+        {
+            (block.attributes, block.place) = (attributes, place);
+            return match (level, list_place) {
+                (Some(level), _) => stack.push(Self::heading_of(block, level)),
+                (None, Some(place)) => stack.items.push(list_paragraph(place, block)),
+                (None, None) => stack.push(block),
+            };
+        }
         match blocks.as_mut_slice() {
             [] if attributes.is_empty() => {}
             [] => {
                 let kind = BlockKind::Paragraph(Vec::new());
-                stack.blocks.push(Block { kind, attributes, place });
+                stack.push(Block { kind, attributes, place });
             }
             [only] => {
                 if only.attributes.is_empty() {
                     only.attributes = attributes;
                 }
                 only.place = place;
-                stack.blocks.append(&mut blocks);
+                blocks.into_iter().for_each(|block| stack.push(block));
             }
-            _ => stack.blocks.append(&mut blocks),
+            _ => blocks.into_iter().for_each(|block| stack.push(block)),
         }
     }
 
@@ -160,12 +198,12 @@ impl Reader<'_> {
             attributes.edit().id = None;
         }
         let kind = BlockKind::Heading(Box::new(Heading { level, content, ..Heading::default() }));
-        stack.blocks.push(Block { kind, attributes, place: self.place(node) });
+        stack.push(Block { kind, attributes, place: self.place(node) });
     }
 
     /// Elements that only hold others together; a `div` that says nothing is none.
     fn push_group(&mut self, node: NodeId, name: &str, stack: &mut Stack) {
-        if matches!(name, "script" | "style" | "template" | "head" | "frameset") {
+        if matches!(name, "script" | "style" | "template" | "head" | "frameset" | "xml") {
             return self.dropped(Code::ElementDropped, name, node);
         }
         let attributes = self.attributes(node);
@@ -175,17 +213,19 @@ impl Reader<'_> {
             _ => GroupRole::Plain,
         };
         if role == GroupRole::Plain && attributes.is_empty() {
-            if is_inline(name) && !matches!(name, "span" | "font" | "ins" | "del") {
+            let says_nothing = matches!(name, "span" | "font" | "ins" | "del")
+                || format_of(name).is_some_and(|format| self.is_undone(node, format));
+            if is_inline(name) && !says_nothing {
                 self.dropped(Code::ElementUnwrapped, name, node);
             }
             let mut blocks = self.flow(node);
             self.mark_revision(node, &mut blocks);
-            stack.blocks.append(&mut blocks);
+            blocks.into_iter().for_each(|block| stack.push(block));
             return;
         }
         let content = self.flow(node);
         let kind = BlockKind::Group(Box::new(Group { role, content }));
-        stack.blocks.push(Block { kind, attributes, place: self.place(node) });
+        stack.push(Block { kind, attributes, place: self.place(node) });
     }
 
     /// Blocks inside `ins` or `del` are a tracked change each.
@@ -196,10 +236,6 @@ impl Reader<'_> {
                 block.attributes.edit().revision = Some(revision.clone());
             }
         }
-    }
-
-    fn is_notes(&self, node: NodeId) -> bool {
-        matches!(self.dom.attribute(node, "role"), Some("doc-endnotes" | "doc-footnotes"))
     }
 
     fn numbering(&self, node: NodeId) -> Numbering {
@@ -228,12 +264,10 @@ impl Reader<'_> {
                 (Some(_), _) => {
                     let mut stack = Stack::default();
                     self.push_block(child, &mut stack);
-                    self.end_line(&mut stack);
+                    let content = self.finish_blocks(stack);
                     match items.last_mut() {
-                        Some(last) => last.content.append(&mut stack.blocks),
-                        None => {
-                            items.push(ListItem { content: stack.blocks, ..ListItem::default() })
-                        }
+                        Some(last) => last.content.extend(content),
+                        None => items.push(ListItem { content, ..ListItem::default() }),
                     }
                     self.dropped(Code::HtmlRepaired, "content beside list items", child);
                 }
@@ -349,8 +383,7 @@ impl Reader<'_> {
                 self.push_child(child, &mut stack);
             }
         }
-        self.end_line(&mut stack);
-        (stack.blocks, beside)
+        (self.finish_blocks(stack), beside)
     }
 
     /// An admonition says its kind, and its title first.

@@ -2,12 +2,15 @@
 
 use super::super::dom::{NodeData, NodeId};
 use super::line::Line;
+use super::word_processor::is_foreign_name;
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Anchor, Attributes, CompactString, Formatting, Inline, InlineCode, LineBreak, Link, Picture,
     PictureSource, Revision, RevisionKind, Ruby,
 };
 use crate::findings::Code;
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD;
 
 impl Reader<'_> {
     /// The inlines below a node.
@@ -86,6 +89,10 @@ impl Reader<'_> {
             | "input" | "map" | "area" | "head" | "title" | "meta" | "link" | "base" => {
                 self.dropped(Code::ElementDropped, name, node);
             }
+            "xml" => self.dropped(Code::ElementDropped, name, node),
+            // A word processor's mark for the end of a paragraph holds a space that is none.
+            "o:p" if self.text_of(node).trim().is_empty() => {}
+            name if is_foreign_name(name) => self.push_children(node, line),
             _ => {
                 self.dropped(Code::ElementUnwrapped, name, node);
                 self.push_children(node, line);
@@ -151,23 +158,36 @@ impl Reader<'_> {
     }
 
     fn note_of(&self, node: NodeId) -> Option<crate::document::NoteId> {
-        if self.dom.attribute(node, "role") != Some("doc-noteref") {
-            return None;
-        }
         let id = self.dom.attribute(node, "href")?.strip_prefix('#')?;
-        self.notes.get(id).copied()
+        // Links to a word processor's notes begin with an underscore and need no role.
+        let is_mark =
+            self.dom.attribute(node, "role") == Some("doc-noteref") || id.starts_with('_');
+        self.notes.get(id).copied().filter(|_| is_mark)
+    }
+
+    /// A link from a note back to its mark.
+    fn is_link_back(&self, node: NodeId) -> bool {
+        let address = self.dom.attribute(node, "href").unwrap_or_default();
+        self.dom.attribute(node, "role") == Some("doc-backlink")
+            || (address.starts_with("#_ftnref") || address.starts_with("#_ednref"))
     }
 
     fn push_link(&mut self, node: NodeId, line: &mut Line) {
         if let Some(note) = self.note_of(node) {
-            return line.push(Inline::NoteMark(note), self.text.formats);
+            // The mark of a note stands raised; that says nothing more.
+            let mut wanted = self.text.formats;
+            wanted.set(Formatting::Superscript, false);
+            return line.push(Inline::NoteMark(note), wanted);
         }
-        if self.dom.attribute(node, "role") == Some("doc-backlink") {
+        if let Some(mark) = self.comment_of(node) {
+            return line.push_unseen(mark);
+        }
+        if self.is_link_back(node) {
             return line.drop_space();
         }
         let (attributes, title) = self.attributes_and_title(node);
         let Some(address) = self.dom.attribute(node, "href").filter(|_| !self.in_link) else {
-            let id = self.dom.attribute(node, "name").filter(|name| !name.is_empty());
+            let id = self.dom.attribute(node, "name").filter(|name| self.is_wanted_id(name));
             if let Some(id) = attributes.id().or(id) {
                 line.push_unseen(Inline::Anchor(Box::new(Anchor { id: id.into() })));
             }
@@ -194,7 +214,7 @@ impl Reader<'_> {
         let size =
             |name| self.dom.attribute(node, name)?.trim().trim_end_matches("px").parse().ok();
         let picture = Picture {
-            source: PictureSource::Address(source.trim().into()),
+            source: self.picture_source(source.trim()),
             alternative: match alternative {
                 Some(text) if !text.trim().is_empty() => vec![Inline::Text(one_line(text))],
                 _ => Vec::new(),
@@ -206,6 +226,19 @@ impl Reader<'_> {
             attributes,
         };
         line.push(Inline::Picture(Box::new(picture)), self.text.formats);
+    }
+
+    /// Bytes that stand in the address itself become a file of the document.
+    fn picture_source(&mut self, address: &str) -> PictureSource {
+        match embedded_picture(address) {
+            Some((media_type, bytes)) => {
+                let extension = media_type.strip_prefix("image/").unwrap_or("bin");
+                let extension = extension.split('+').next().unwrap_or("bin");
+                let name = format!("picture.{}", extension.replace("jpeg", "jpg"));
+                PictureSource::Media(self.media.add(&name, media_type, bytes.into()))
+            }
+            None => PictureSource::Address(address.into()),
+        }
     }
 
     /// A span is an anchor when it holds nothing but has an id, and nothing when it says nothing.
@@ -256,13 +289,25 @@ impl Reader<'_> {
     }
 }
 
+/// The media type and bytes of a picture in a `data:` address.
+fn embedded_picture(address: &str) -> Option<(&str, Vec<u8>)> {
+    let (media_type, data) = address.strip_prefix("data:")?.split_once(";base64,")?;
+    let data: String = data.chars().filter(|c| !c.is_ascii_whitespace()).collect();
+    let bytes = STANDARD.decode(data.as_bytes()).ok()?;
+    let is_picture = matches!(
+        media_type,
+        "image/png" | "image/jpeg" | "image/gif" | "image/webp" | "image/avif"
+    );
+    is_picture.then_some((media_type, bytes))
+}
+
 /// A text whose white space is single spaces.
 fn one_line(text: &str) -> CompactString {
     let words: Vec<&str> = text.split_ascii_whitespace().collect();
     words.join(" ").into()
 }
 
-fn format_of(name: &str) -> Option<Formatting> {
+pub(super) fn format_of(name: &str) -> Option<Formatting> {
     Some(match name {
         "em" | "i" => Formatting::Emphasis,
         "strong" | "b" => Formatting::Strong,

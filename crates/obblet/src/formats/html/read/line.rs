@@ -107,10 +107,19 @@ impl Line {
 
     /// Puts white space that is due.
     fn flush(&mut self) {
-        match self.pending.take().filter(|_| self.started) {
-            Some(Pending::Space) => self.push_text(" "),
-            Some(Pending::LineEnding) => self.content.push(Inline::Break(LineBreak::Soft)),
-            None => {}
+        let Some(pending) = self.pending.take().filter(|_| self.started) else { return };
+        // Formats that hold nothing yet begin behind it.
+        let content = match self.open.iter().rposition(|open| !open.before.is_empty()) {
+            Some(at) if self.content.is_empty() => match self.open.get_mut(at) {
+                Some(open) => &mut open.before,
+                None => &mut self.content,
+            },
+            _ => &mut self.content,
+        };
+        match (pending, content.last_mut()) {
+            (Pending::Space, Some(Inline::Text(last))) => last.push(' '),
+            (Pending::Space, _) => content.push(Inline::Text(" ".into())),
+            (Pending::LineEnding, _) => content.push(Inline::Break(LineBreak::Soft)),
         }
     }
 
@@ -212,7 +221,8 @@ impl Line {
     /// Takes the format of an outer element away for a while: everything from it on is closed, and
     /// begun anew without it. `None` where no element opened the format.
     pub(super) fn suspend(&mut self, format: Formatting) -> Option<Suspended> {
-        let at = self.open.iter().position(|open| open.element.is_some() && open.format == format)?;
+        let at =
+            self.open.iter().position(|open| open.element.is_some() && open.format == format)?;
         let closed = self.close_from(at);
         let states = closed.iter().map(|open| (open.format, open.attributes.clone(), open.element));
         let suspended = Suspended(states.collect());
@@ -237,10 +247,7 @@ impl Line {
         self.adjust(wanted);
         self.flush();
         self.started = true;
-        Outer {
-            content: std::mem::take(&mut self.content),
-            open: std::mem::take(&mut self.open),
-        }
+        Outer { content: std::mem::take(&mut self.content), open: std::mem::take(&mut self.open) }
     }
 
     /// Ends it and gives what it holds.

@@ -10,6 +10,7 @@ mod line;
 mod parts;
 mod tables;
 mod text_style;
+mod word_processor;
 
 pub(crate) use parts::{Part, read_inline_parts, read_parts};
 
@@ -17,7 +18,8 @@ use super::css::Styles;
 use super::dom::{Dom, NodeId};
 use super::ids::Ids;
 use crate::document::{
-    Block, Direction, Document, Inline, Metadata, Note, NoteId, NoteKind, Person, Place,
+    Block, CommentId, Direction, Document, Inline, MediaStore, Metadata, Note, NoteId, NoteKind,
+    Person, Place,
 };
 use crate::findings::{Code, Findings};
 use std::collections::{HashMap, HashSet};
@@ -45,10 +47,13 @@ pub fn read(text: &str) -> (Document, Findings) {
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
     reader.find_notes(root);
+    reader.find_comments();
     let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
     let content = named("main").or_else(|| named("body")).unwrap_or(root);
     document.blocks = reader.flow(content);
     document.notes = reader.notes();
+    document.comments = reader.comments();
+    document.media = std::mem::take(&mut reader.media);
     let mut findings = reader.finish();
     findings.sort();
     (document, findings)
@@ -70,14 +75,20 @@ struct Reader<'d> {
     /// Notes by the id of their element.
     notes: HashMap<String, NoteId>,
     note_nodes: Vec<NodeId>,
+    /// Review comments by the name of their anchor.
+    comments: HashMap<String, CommentId>,
+    comment_nodes: Vec<NodeId>,
+    /// What links inside the page point to.
+    referenced: HashSet<String>,
+    media: MediaStore,
     /// Pieces of another format that stand in the HTML, by their number.
     parts: Vec<Option<Part>>,
     depth: usize,
     in_link: bool,
     styles: Styles<'d>,
     text: TextStyle,
-    /// Inside headings and header cells, which are bold anyway.
-    bold_says_nothing: bool,
+    /// Inside a paragraph that becomes an item, whose typed-out mark says nothing more.
+    in_list_paragraph: bool,
 }
 
 impl<'d> Reader<'d> {
@@ -89,12 +100,16 @@ impl<'d> Reader<'d> {
             made_ids: Ids::default(),
             notes: HashMap::new(),
             note_nodes: Vec::new(),
+            comments: HashMap::new(),
+            comment_nodes: Vec::new(),
+            referenced: word_processor::referenced_ids(dom),
+            media: MediaStore::default(),
             parts: Vec::new(),
             depth: 0,
             in_link: false,
             styles: Styles::of(dom),
             text: TextStyle::default(),
-            bold_says_nothing: false,
+            in_list_paragraph: false,
         }
     }
 
@@ -159,10 +174,22 @@ impl<'d> Reader<'d> {
 
     /// Numbers the notes, so that their marks can be told.
     fn find_notes(&mut self, root: NodeId) {
-        let is_notes = |node: &NodeId| {
-            matches!(self.dom.attribute(*node, "role"), Some("doc-endnotes" | "doc-footnotes"))
-        };
-        let sections: Vec<NodeId> = self.dom.below(root).filter(is_notes).collect();
+        let all: Vec<NodeId> = self.dom.below(root).collect();
+        let mut sections = Vec::new();
+        for node in all {
+            let stated = self.dom.attribute(node, "style").map(|_| self.styles.stated(node));
+            match stated.as_ref().and_then(|stated| stated.role.as_deref()) {
+                Some("footnote" | "endnote") => self.add_note(node),
+                _ if matches!(
+                    self.dom.attribute(node, "role"),
+                    Some("doc-endnotes" | "doc-footnotes")
+                ) =>
+                {
+                    sections.push(node);
+                }
+                _ => {}
+            }
+        }
         // What stands inside a section that was gone through is not gone through again.
         let mut inside: HashSet<NodeId> = HashSet::new();
         for section in sections {
@@ -176,18 +203,26 @@ impl<'d> Reader<'d> {
                 .filter(|node| self.dom.name(*node) == Some("li"))
                 .filter(|node| self.dom.attribute(*node, "id").is_some())
                 .collect();
-            for item in items {
-                let id = self.dom.attribute(item, "id").unwrap_or_default().to_string();
-                self.notes.insert(id, NoteId::new(self.note_nodes.len()));
-                self.note_nodes.push(item);
-            }
+            items.into_iter().for_each(|item| self.add_note(item));
         }
+    }
+
+    /// Adds a note by its id. The links to a word processor's notes begin with an underscore.
+    fn add_note(&mut self, node: NodeId) {
+        let Some(id) = self.dom.attribute(node, "id") else { return };
+        let number = NoteId::new(self.note_nodes.len());
+        self.notes.insert(id.to_string(), number);
+        self.notes.insert(format!("_{id}"), number);
+        self.note_nodes.push(node);
     }
 
     fn notes(&mut self) -> Vec<Note> {
         let nodes = self.note_nodes.clone();
         let read = |node: NodeId| Note {
-            kind: NoteKind::Footnote,
+            kind: match self.styles.stated(node).role.as_deref() {
+                Some("endnote") => NoteKind::Endnote,
+                _ => NoteKind::Footnote,
+            },
             label: None,
             content: without_empty_end(self.flow(node)),
         };

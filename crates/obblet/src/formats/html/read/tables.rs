@@ -3,7 +3,7 @@
 use super::super::dom::NodeId;
 use super::Reader;
 use crate::document::{
-    Caption, Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table,
+    Caption, Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table, TextAlign,
     VerticalAlign,
 };
 
@@ -37,12 +37,16 @@ impl Reader<'_> {
         let dom = self.dom;
         let mut rows = Vec::new();
         for child in dom.children(group).filter(|child| dom.name(*child) == Some("tr")) {
+            let outer = self.enter(child);
             let mut row = Row { attributes: self.attributes(child), ..Row::default() };
             for cell in dom.children(child) {
                 if matches!(dom.name(cell), Some("td" | "th")) {
+                    let outer = self.enter(cell);
                     row.cells.push(self.cell(cell, kind, row.cells.is_empty()));
+                    self.leave(outer);
                 }
             }
+            self.leave(outer);
             rows.push(row);
         }
         if !rows.is_empty() {
@@ -64,35 +68,28 @@ impl Reader<'_> {
             _ => HeaderScope::Column,
         });
         let (align, vertical) = self.cell_alignment(node);
-        let mut attributes = crate::document::Attributes::NONE;
-        // A style that says only how the cell is aligned has been read.
-        if self.dom.attribute(node, "style").is_none() || align.is_none() && vertical.is_none() {
-            attributes = self.attributes(node);
-        }
+        let attributes = self.attributes(node);
         let content = self.flow(node);
         Cell { content, column_span, row_span, header, align, vertical, attributes }
     }
 
-    fn cell_alignment(&self, node: NodeId) -> (Option<CellAlign>, Option<VerticalAlign>) {
-        let style = self.dom.attribute(node, "style").unwrap_or_default();
-        let property = |wanted: &str| {
-            style.split(';').find_map(|rule| {
-                let (name, value) = rule.split_once(':')?;
-                (name.trim() == wanted).then(|| value.trim())
-            })
+    fn cell_alignment(&mut self, node: NodeId) -> (Option<CellAlign>, Option<VerticalAlign>) {
+        let stated = self.styles.stated(node);
+        let align = match stated.align {
+            Some(TextAlign::Start | TextAlign::Justify) => Some(CellAlign::Start),
+            Some(TextAlign::Centre) => Some(CellAlign::Centre),
+            Some(TextAlign::End) => Some(CellAlign::End),
+            None => match self.dom.attribute(node, "align") {
+                Some("left") => Some(CellAlign::Start),
+                Some("center") => Some(CellAlign::Centre),
+                Some("right") => Some(CellAlign::End),
+                _ => None,
+            },
         };
-        let align = property("text-align").or(self.dom.attribute(node, "align"));
-        let align = align.and_then(|align| match align {
-            "start" | "left" => Some(CellAlign::Start),
-            "center" => Some(CellAlign::Centre),
-            "end" | "right" => Some(CellAlign::End),
-            _ => None,
-        });
-        let vertical = property("vertical-align").or(self.dom.attribute(node, "valign"));
-        let vertical = vertical.and_then(|vertical| match vertical {
-            "top" => Some(VerticalAlign::Top),
-            "middle" => Some(VerticalAlign::Middle),
-            "bottom" => Some(VerticalAlign::Bottom),
+        let vertical = stated.vertical.or(match self.dom.attribute(node, "valign") {
+            Some("top") => Some(VerticalAlign::Top),
+            Some("middle") => Some(VerticalAlign::Middle),
+            Some("bottom") => Some(VerticalAlign::Bottom),
             _ => None,
         });
         (align, vertical)

@@ -14,6 +14,8 @@ pub(super) struct TextStyle {
     pub(super) formats: Formats,
     /// White space stands as it is.
     pub(super) preformatted: bool,
+    /// Inside headings and header cells, which are bold anyway.
+    bold_says_nothing: bool,
 }
 
 impl Reader<'_> {
@@ -61,7 +63,7 @@ impl Reader<'_> {
             "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "th" => {
                 formats.set(Formatting::Strong, false);
                 formats.set(Formatting::Emphasis, false);
-                self.bold_says_nothing = true;
+                self.text.bold_says_nothing = true;
             }
             "b" | "strong" if stated.weight != Some(Weight::Normal) => {
                 formats.set(Formatting::Strong, false);
@@ -77,7 +79,7 @@ impl Reader<'_> {
             "code" | "tt" | "pre" => self.text.preformatted = false,
             _ => {}
         }
-        if self.bold_says_nothing {
+        if self.text.bold_says_nothing {
             self.text.formats.set(Formatting::Strong, false);
         }
         if self.in_link {
@@ -114,11 +116,12 @@ impl Reader<'_> {
     /// Whether readers see the element; what they do not see is dropped and told.
     pub(super) fn is_shown(&mut self, node: NodeId) -> bool {
         let stated = self.styles.stated(node);
-        if stated.typed_out == Some(true) {
+        // The list itself shows the mark.
+        if stated.typed_out == Some(true) && self.in_list_paragraph {
             return false;
         }
-        let hidden = stated.display == Some(Display::Hidden)
-            || self.dom.attribute(node, "hidden").is_some();
+        let hidden =
+            stated.display == Some(Display::Hidden) || self.dom.attribute(node, "hidden").is_some();
         if hidden && self.dom.first_child(node).is_some() {
             self.dropped(Code::HiddenDropped, "", node);
         }
