@@ -10,6 +10,7 @@ use crate::formats::{
 };
 use crate::house;
 use crate::page::{self, Title};
+use crate::repair::Repairs;
 use crate::{ConvertError, Format, WriteOptions, Written, embedded};
 use std::collections::HashSet;
 use std::sync::Arc;
@@ -150,8 +151,8 @@ fn write_html_blocks(
     })
 }
 
-/// Reads a source and writes it in another format. Findings of both steps come together, with
-/// their lines and columns.
+/// Reads a source, repairs it as the house says, and writes it in another format. Findings of all
+/// steps come together, with their lines and columns.
 ///
 /// # Errors
 /// Those of [`read`] and [`write()`].
@@ -164,10 +165,16 @@ pub fn convert(
     if !matches!(options.format, Format::Html | Format::Markdown) {
         read_options = read_options.with_nodes_for_html();
     }
-    if (from, options.format) == (Format::Markdown, Format::Html) && source.len() >= LARGE {
+    let repairs = match options.house.repairs.sources.contains(&from) {
+        true => options.house.repairs.passes(),
+        false => Repairs::none(),
+    };
+    let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
+    if is_plain && source.len() >= LARGE {
         return convert_large(source, &read_options, options);
     }
-    let reading = read(source, from, &read_options)?;
+    let mut reading = read(source, from, &read_options)?;
+    repairs.run(&mut reading.document, &mut reading.findings);
     let written = write(&reading.document, options)?;
     Ok(with_findings(written, reading.findings, |findings| findings.locate(&reading.map)))
 }

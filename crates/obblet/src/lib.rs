@@ -88,6 +88,7 @@ pub mod formats;
 pub mod house;
 pub mod math;
 pub mod page;
+pub mod repair;
 pub mod typography;
 
 pub use convert::{convert, read, write};

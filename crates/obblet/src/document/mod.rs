@@ -73,8 +73,8 @@ pub use table::{
     Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table, VerticalAlign,
 };
 pub use text::{plain_text, push_plain_text};
-pub(crate) use walk::walk_inlines;
 pub use walk::{Node, Visit, Walk, walk, walk_blocks_mut, walk_inlines_mut};
+pub(crate) use walk::{walk_inlines, walk_lines_mut};
 
 use serde::{Deserialize, Serialize};
 

@@ -208,6 +208,23 @@ pub fn walk_inlines_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(Place, &
     }
 }
 
+/// Calls `change` with every list of inlines that stands in no other one: paragraphs, headings,
+/// terms, lines of verse.
+pub(crate) fn walk_lines_mut(
+    blocks: &mut Vec<Block>,
+    mut change: impl FnMut(Place, &mut Vec<Inline>),
+) {
+    let mut pending_blocks = vec![blocks];
+    let mut lines = Vec::new();
+    while let Some(list) = pending_blocks.pop() {
+        for block in list {
+            let place = block.place;
+            parts_mut(block, &mut pending_blocks, &mut lines);
+            lines.drain(..).for_each(|line: &mut Vec<Inline>| change(place, line));
+        }
+    }
+}
+
 /// Gathers the lists of blocks and of inlines that stand directly in a block.
 fn parts_mut<'a>(
     block: &'a mut Block,

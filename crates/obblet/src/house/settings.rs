@@ -1,9 +1,11 @@
 //! All settings, one row each: what it is called, what it means, how it is set and shown.
 
 use super::{Extent, House, MarkdownDialect, PicturePlacement};
+use crate::format::Format;
 use crate::formats::markdown::{
     BulletMark, EmphasisMark, FenceMark, HeadingForm, LinkForm, TableForm,
 };
+use crate::repair::PunctuationForm;
 use toml::de::DeValue;
 
 /// One setting.
@@ -15,10 +17,40 @@ pub struct Setting {
     pub comment: &'static str,
     /// What it takes, in words.
     pub values: &'static str,
+    access: Access,
+}
+
+/// How a setting is set and shown.
+#[derive(Debug, Clone, Copy)]
+enum Access {
+    /// It is true or false.
+    Truth(fn(&mut House) -> &mut bool),
+    /// It takes values of its own.
+    Own {
+        /// Sets it; `None` when it does not take the value.
+        set: fn(&mut House, &DeValue<'_>) -> Option<()>,
+        /// Its value as TOML.
+        show: fn(&House) -> String,
+    },
+}
+
+impl Setting {
     /// Sets it; `None` when it does not take the value.
-    pub(super) set: fn(&mut House, &DeValue<'_>) -> Option<()>,
+    pub(super) fn set(&self, house: &mut House, value: &DeValue<'_>) -> Option<()> {
+        match self.access {
+            Access::Truth(field) => *field(house) = truth(value)?,
+            Access::Own { set, .. } => set(house, value)?,
+        }
+        Some(())
+    }
+
     /// Its value as TOML.
-    pub(super) show: fn(&House) -> String,
+    pub(super) fn show(&self, house: &House) -> String {
+        match self.access {
+            Access::Truth(field) => field(&mut house.clone()).to_string(),
+            Access::Own { show, .. } => show(house),
+        }
+    }
 }
 
 /// All settings, grouped.
@@ -27,215 +59,381 @@ pub const SETTINGS: &[Setting] = &[
         key: "page.extent",
         comment: "A whole page, or only its body.",
         values: "\"page\" or \"body\"",
-        set: |house, value| {
-            house.page.extent = choice(value, &[("page", Extent::Page), ("body", Extent::Body)])?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.page.extent =
+                    choice(value, &[("page", Extent::Page), ("body", Extent::Body)])?;
+                Some(())
+            },
+            show: |house| quoted(if house.page.extent == Extent::Page { "page" } else { "body" }),
         },
-        show: |house| quoted(if house.page.extent == Extent::Page { "page" } else { "body" }),
     },
     Setting {
         key: "page.title",
         comment: "A title for all pages; empty for each document's own.",
         values: "text",
-        set: |house, value| {
-            house.page.title = text(value)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.page.title = text(value)?;
+                Some(())
+            },
+            show: |house| quoted(&house.page.title),
         },
-        show: |house| quoted(&house.page.title),
     },
     Setting {
         key: "page.language",
         comment: "The language of documents that state none.",
         values: "a language tag such as \"en\" or \"de-AT\"",
-        set: |house, value| {
-            let tag = text(value)?;
-            let is_tag = !tag.is_empty()
-                && tag.bytes().all(|byte| byte.is_ascii_alphanumeric() || byte == b'-');
-            house.page.language = is_tag.then_some(tag)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                let tag = text(value)?;
+                let is_tag = !tag.is_empty()
+                    && tag.bytes().all(|byte| byte.is_ascii_alphanumeric() || byte == b'-');
+                house.page.language = is_tag.then_some(tag)?;
+                Some(())
+            },
+            show: |house| quoted(&house.page.language),
         },
-        show: |house| quoted(&house.page.language),
     },
     Setting {
         key: "page.contents",
         comment: "The deepest heading level in the contents list; 0 for no list.",
         values: "a whole number from 0 to 6",
-        set: |house, value| {
-            house.page.contents = level(value)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.page.contents = level(value)?;
+                Some(())
+            },
+            show: |house| house.page.contents.to_string(),
         },
-        show: |house| house.page.contents.to_string(),
     },
     Setting {
         key: "page.top_heading",
         comment: "The level of a document's highest headings; 0 leaves it to the page.",
         values: "a whole number from 0 to 6",
-        set: |house, value| {
-            house.page.top_heading = level(value)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.page.top_heading = level(value)?;
+                Some(())
+            },
+            show: |house| house.page.top_heading.to_string(),
         },
-        show: |house| house.page.top_heading.to_string(),
     },
     Setting {
         key: "page.theme",
         comment: "Whether the page has Obblet's style sheet.",
         values: "true or false",
-        set: |house, value| {
-            house.page.theme = truth(value)?;
-            Some(())
-        },
-        show: |house| house.page.theme.to_string(),
+        access: Access::Truth(|house| &mut house.page.theme),
     },
     Setting {
         key: "page.audiences",
         comment: "The audiences written for; what is meant for others only is left out.",
         values: "a list of words, such as [\"web\", \"print\"]",
-        set: |house, value| {
-            house.page.audiences = words(value)?;
-            Some(())
-        },
-        show: |house| {
-            let words: Vec<String> = house.page.audiences.iter().map(|word| quoted(word)).collect();
-            format!("[{}]", words.join(", "))
+        access: Access::Own {
+            set: |house, value| {
+                house.page.audiences = words(value)?;
+                Some(())
+            },
+            show: |house| {
+                let words: Vec<String> =
+                    house.page.audiences.iter().map(|word| quoted(word)).collect();
+                format!("[{}]", words.join(", "))
+            },
         },
     },
     Setting {
         key: "pictures.placement",
         comment: "Where the pictures go that a document carries inside itself.",
         values: "\"beside\" or \"embedded\"",
-        set: |house, value| {
-            let choices =
-                [("beside", PicturePlacement::Beside), ("embedded", PicturePlacement::Embedded)];
-            house.pictures.placement = choice(value, &choices)?;
-            Some(())
-        },
-        show: |house| {
-            let beside = house.pictures.placement == PicturePlacement::Beside;
-            quoted(if beside { "beside" } else { "embedded" })
+        access: Access::Own {
+            set: |house, value| {
+                let choices = [
+                    ("beside", PicturePlacement::Beside),
+                    ("embedded", PicturePlacement::Embedded),
+                ];
+                house.pictures.placement = choice(value, &choices)?;
+                Some(())
+            },
+            show: |house| {
+                let beside = house.pictures.placement == PicturePlacement::Beside;
+                quoted(if beside { "beside" } else { "embedded" })
+            },
         },
     },
     Setting {
         key: "safety.trust_sources",
         comment: "Lets raw HTML out as it is. Only for sources that may do anything on the destination.",
         values: "true or false",
-        set: |house, value| {
-            house.safety.trust_sources = truth(value)?;
-            Some(())
-        },
-        show: |house| house.safety.trust_sources.to_string(),
+        access: Access::Truth(|house| &mut house.safety.trust_sources),
     },
     Setting {
         key: "markdown.dialect",
         comment: "What Markdown may say: CommonMark alone, what code forges show, or everything.",
         values: "\"standard\", \"forge\" or \"full\"",
-        set: |house, value| {
-            house.markdown.dialect = choice(value, &DIALECTS)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.markdown.dialect = choice(value, &DIALECTS)?;
+                Some(())
+            },
+            show: |house| name_of(&DIALECTS, house.markdown.dialect),
         },
-        show: |house| name_of(&DIALECTS, house.markdown.dialect),
     },
     Setting {
         key: "markdown.hard_wraps",
         comment: "Every line ending is a line break, as in texts from form fields.",
         values: "true or false",
-        set: |house, value| {
-            house.markdown.hard_wraps = truth(value)?;
-            Some(())
-        },
-        show: |house| house.markdown.hard_wraps.to_string(),
+        access: Access::Truth(|house| &mut house.markdown.hard_wraps),
     },
     Setting {
         key: "markdown.smart_punctuation",
         comment: "Straight quotes, hyphens and periods become typographic, by the language.",
         values: "true or false",
-        set: |house, value| {
-            house.markdown.smart_punctuation = truth(value)?;
-            Some(())
-        },
-        show: |house| house.markdown.smart_punctuation.to_string(),
+        access: Access::Truth(|house| &mut house.markdown.smart_punctuation),
     },
     Setting {
         key: "markdown.wrap",
         comment: "The longest line of written text, in characters; 0 keeps the source's line breaks.",
         values: "0, or a whole number from 20 to 1000",
-        set: |house, value| {
-            let DeValue::Integer(number) = value else { return None };
-            let width: u16 = number.as_str().parse().ok()?;
-            house.markdown.wrap = (width == 0 || (20..=1000).contains(&width)).then_some(width)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                let DeValue::Integer(number) = value else { return None };
+                let width: u16 = number.as_str().parse().ok()?;
+                house.markdown.wrap =
+                    (width == 0 || (20..=1000).contains(&width)).then_some(width)?;
+                Some(())
+            },
+            show: |house| house.markdown.wrap.to_string(),
         },
-        show: |house| house.markdown.wrap.to_string(),
     },
     Setting {
         key: "markdown.bullet",
         comment: "The mark of bulleted lists; kept is the source's own.",
         values: "\"kept\", \"-\", \"*\" or \"+\"",
-        set: |house, value| {
-            house.markdown.bullet = choice(value, &BULLETS)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.markdown.bullet = choice(value, &BULLETS)?;
+                Some(())
+            },
+            show: |house| name_of(&BULLETS, house.markdown.bullet),
         },
-        show: |house| name_of(&BULLETS, house.markdown.bullet),
     },
     Setting {
         key: "markdown.emphasis",
         comment: "The mark of emphasis, doubled for strong text.",
         values: "\"*\" or \"_\"",
-        set: |house, value| {
-            house.markdown.emphasis = choice(value, &EMPHASES)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.markdown.emphasis = choice(value, &EMPHASES)?;
+                Some(())
+            },
+            show: |house| name_of(&EMPHASES, house.markdown.emphasis),
         },
-        show: |house| name_of(&EMPHASES, house.markdown.emphasis),
     },
     Setting {
         key: "markdown.headings",
         comment: "The marks of headings: before them, or below those of levels 1 and 2.",
         values: "\"signs\" or \"underlined\"",
-        set: |house, value| {
-            house.markdown.headings = choice(value, &HEADINGS)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.markdown.headings = choice(value, &HEADINGS)?;
+                Some(())
+            },
+            show: |house| name_of(&HEADINGS, house.markdown.headings),
         },
-        show: |house| name_of(&HEADINGS, house.markdown.headings),
     },
     Setting {
         key: "markdown.fence",
         comment: "The fence around code.",
         values: "\"backticks\" or \"tildes\"",
-        set: |house, value| {
-            house.markdown.fence = choice(value, &FENCES)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.markdown.fence = choice(value, &FENCES)?;
+                Some(())
+            },
+            show: |house| name_of(&FENCES, house.markdown.fence),
         },
-        show: |house| name_of(&FENCES, house.markdown.fence),
     },
     Setting {
         key: "markdown.links",
         comment: "Where addresses of links stand: behind the text, or at the document's end.",
         values: "\"inline\" or \"reference\"",
-        set: |house, value| {
-            house.markdown.links = choice(value, &LINKS)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.markdown.links = choice(value, &LINKS)?;
+                Some(())
+            },
+            show: |house| name_of(&LINKS, house.markdown.links),
         },
-        show: |house| name_of(&LINKS, house.markdown.links),
     },
     Setting {
         key: "markdown.tables",
         comment: "Whether the columns of a table's text line up.",
         values: "\"padded\" or \"compact\"",
-        set: |house, value| {
-            house.markdown.tables = choice(value, &TABLES)?;
-            Some(())
+        access: Access::Own {
+            set: |house, value| {
+                house.markdown.tables = choice(value, &TABLES)?;
+                Some(())
+            },
+            show: |house| name_of(&TABLES, house.markdown.tables),
         },
-        show: |house| name_of(&TABLES, house.markdown.tables),
     },
     Setting {
         key: "markdown.html",
         comment: "Whether HTML may say what the dialect has no words for.",
         values: "true or false",
-        set: |house, value| {
-            house.markdown.html = truth(value)?;
-            Some(())
-        },
-        show: |house| house.markdown.html.to_string(),
+        access: Access::Truth(|house| &mut house.markdown.html),
     },
+    Setting {
+        key: "repairs.sources",
+        comment: "The formats whose documents are repaired.",
+        values: "a list of formats, such as [\"html\", \"word\"]",
+        access: Access::Own {
+            set: |house, value| {
+                let names = words(value)?;
+                let formats: Option<Vec<Format>> =
+                    names.iter().map(|name| Format::of_name(name)).collect();
+                house.repairs.sources = formats?;
+                Some(())
+            },
+            show: |house| {
+                let names: Vec<String> =
+                    house.repairs.sources.iter().map(|format| quoted(format.name())).collect();
+                format!("[{}]", names.join(", "))
+            },
+        },
+    },
+    Setting {
+        key: "repairs.punctuation",
+        comment: "How quotation marks, apostrophes, dashes and ellipses are spelled.",
+        values: "\"kept\", \"typographic\" or \"plain\"",
+        access: Access::Own {
+            set: |house, value| {
+                house.repairs.punctuation = choice(value, &PUNCTUATION)?;
+                Some(())
+            },
+            show: |house| name_of(&PUNCTUATION, house.repairs.punctuation),
+        },
+    },
+    Setting {
+        key: "repairs.invisible_characters",
+        comment: "Byte order marks and other characters that nobody sees go.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.invisible_characters),
+    },
+    Setting {
+        key: "repairs.ligatures",
+        comment: "Ligatures such as ﬁ become their letters.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.ligatures),
+    },
+    Setting {
+        key: "repairs.layout_tables",
+        comment: "Tables that only place things on the page become what they hold.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.layout_tables),
+    },
+    Setting {
+        key: "repairs.double_breaks",
+        comment: "Two line breaks in a row part paragraphs.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.double_breaks),
+    },
+    Setting {
+        key: "repairs.manual_breaks",
+        comment: "Line breaks inside a sentence become spaces.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.manual_breaks),
+    },
+    Setting {
+        key: "repairs.scene_breaks",
+        comment: "Lines such as * * * become thematic breaks.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.scene_breaks),
+    },
+    Setting {
+        key: "repairs.tab_tables",
+        comment: "Columns made of tabs or spaces become tables.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.tab_tables),
+    },
+    Setting {
+        key: "repairs.typed_lists",
+        comment: "Paragraphs with typed bullets or numbers become lists.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.typed_lists),
+    },
+    Setting {
+        key: "repairs.double_spaces",
+        comment: "Runs of spaces become one.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.double_spaces),
+    },
+    Setting {
+        key: "repairs.spaced_punctuation",
+        comment: "Spaces before commas, periods and the like go.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.spaced_punctuation),
+    },
+    Setting {
+        key: "repairs.underlined_links",
+        comment: "Underlining of links goes.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.underlined_links),
+    },
+    Setting {
+        key: "repairs.formatting",
+        comment: "Neighbours of one format become one; formats of nothing go.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.formatting),
+    },
+    Setting {
+        key: "repairs.empty_paragraphs",
+        comment: "Paragraphs with nothing to see go.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.empty_paragraphs),
+    },
+    Setting {
+        key: "repairs.bold_headings",
+        comment: "Short bold paragraphs become headings.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.bold_headings),
+    },
+    Setting {
+        key: "repairs.heading_levels",
+        comment: "Heading levels have no gaps.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.heading_levels),
+    },
+    Setting {
+        key: "repairs.one_top_heading",
+        comment: "One heading stands above all others.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.one_top_heading),
+    },
+    Setting {
+        key: "repairs.redirects",
+        comment: "Links through pages that only send on lead straight to the target.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.redirects),
+    },
+    Setting {
+        key: "repairs.tracking_parameters",
+        comment: "Parts of addresses that only tell where a reader came from go.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.tracking_parameters),
+    },
+    Setting {
+        key: "repairs.duplicate_ids",
+        comment: "An id stands only once.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.duplicate_ids),
+    },
+];
+
+const PUNCTUATION: [(&str, PunctuationForm); 3] = [
+    ("kept", PunctuationForm::Kept),
+    ("typographic", PunctuationForm::Typographic),
+    ("plain", PunctuationForm::Plain),
 ];
 
 const DIALECTS: [(&str, MarkdownDialect); 3] = [

@@ -1,0 +1,100 @@
+use super::Repair;
+use super::lines::{Piece, drop_empty, each_line, each_piece, is_blank};
+use crate::document::{CompactString, Document, Inline};
+use crate::findings::{Code, Findings};
+
+/// Runs of spaces become one, no-break spaces and tabs among them; spaces at the ends of lines go,
+/// and so do spaces and tabs that only indent. A no-break space alone stays.
+#[derive(Debug, Clone, Copy)]
+pub struct DoubleSpaces;
+
+impl Repair for DoubleSpaces {
+    fn repair(&self, document: &mut Document, findings: &mut Findings) {
+        each_line(document, |place, line| {
+            if tidied(line) {
+                drop_empty(line);
+                findings.count(Code::SpacesRepaired, "", Some(place));
+            }
+        });
+    }
+}
+
+fn tidied(line: &mut [Inline]) -> bool {
+    let mut changed = false;
+    // A line begins as if a space stood before it.
+    let mut after_space = true;
+    each_piece(line, &mut |piece| match piece {
+        Piece::Text(text) => {
+            changed |= collapse(text, &mut after_space);
+        }
+        Piece::Break => after_space = true,
+        Piece::Object => after_space = false,
+    });
+    changed | trim_end(line)
+}
+
+fn collapse(text: &mut CompactString, after_space: &mut bool) -> bool {
+    let is_tidy = {
+        let mut after = *after_space;
+        text.chars().all(|c| {
+            let fits = !(is_space(c) && after) && c != '\t';
+            after = is_space(c);
+            fits
+        })
+    };
+    if is_tidy {
+        if let Some(last) = text.chars().next_back() {
+            *after_space = is_space(last);
+        }
+        return false;
+    }
+    let mut tidy = CompactString::default();
+    let mut run = *after_space;
+    let mut chars = text.chars().peekable();
+    while let Some(c) = chars.next() {
+        if !is_space(c) {
+            tidy.push(c);
+            run = false;
+        } else if !run {
+            // The first of several: a no-break space that pads is no more than a space.
+            let is_alone = chars.peek().is_none_or(|next| !is_space(*next));
+            tidy.push(if is_alone && c != '\t' { c } else { ' ' });
+            run = true;
+        }
+    }
+    *after_space = run;
+    *text = tidy;
+    true
+}
+
+/// Takes spaces off the end of a line, and before its breaks.
+fn trim_end(line: &mut [Inline]) -> bool {
+    let mut changed = false;
+    let mut at_end = true;
+    trim_before_end(line, &mut at_end, &mut changed);
+    changed
+}
+
+fn trim_before_end(inlines: &mut [Inline], at_end: &mut bool, changed: &mut bool) {
+    for inline in inlines.iter_mut().rev() {
+        match inline {
+            Inline::Text(text) if *at_end => {
+                let kept = text.trim_end_matches(is_space).len();
+                *changed |= kept < text.len();
+                text.truncate(kept);
+                *at_end = text.is_empty();
+            }
+            Inline::Break(_) => *at_end = true,
+            Inline::Formatted(formatted) => {
+                trim_before_end(&mut formatted.content, at_end, changed);
+            }
+            Inline::Link(link) => trim_before_end(&mut link.content, at_end, changed),
+            Inline::Anchor(_) | Inline::CommentMark(_) => {}
+            _ => *at_end = false,
+        }
+    }
+}
+
+fn is_space(c: char) -> bool {
+    is_blank(c) && c != '\n'
+}
