@@ -23,12 +23,15 @@ something, compare found a difference); 2 wrong usage; 3 a source could not be r
 First steps:
   obblet demo                          make a demo folder and publish it
   obblet convert guide.md guide.html   one document
+  obblet clean saved.html              a page without a program's noise
   obblet publish texts web --dry-run   see what a folder would become";
 
 #[derive(Debug, Subcommand)]
 pub(crate) enum Command {
     /// Convert one document.
     Convert(ConvertArguments),
+    /// Clean HTML pages and fragments.
+    Clean(CleanArguments),
     /// Say what differs between two documents, in any two formats.
     Compare(CompareArguments),
     /// Publish a folder of documents as a web folder.
@@ -62,7 +65,7 @@ pub(crate) struct ConvertArguments {
     pub(crate) source: PathBuf,
     /// The file to write; - or nothing is standard output. Its name gives the format.
     pub(crate) target: Option<PathBuf>,
-    /// Format of the source, where its name does not tell: markdown, word.
+    /// Format of the source, where its name does not tell: markdown, html, word.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) read_as: Option<Format>,
     /// Format of the target, where its name does not tell: html, markdown.
@@ -74,6 +77,41 @@ pub(crate) struct ConvertArguments {
     /// target, named after it. On standard output they are embedded.
     #[arg(long, value_name = "FOLDER")]
     pub(crate) pictures: Option<PathBuf>,
+    /// Write all findings to this file, as JSON.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) ledger: Option<PathBuf>,
+    /// End with exit code 1 when something was lost.
+    #[arg(long)]
+    pub(crate) strict: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+A whole page becomes a whole page, a fragment a fragment. What is repaired is in
+the house under “repairs”; see “obblet house show body”. The last line on
+standard error says what became of each file.
+
+Examples:
+  obblet clean saved.html > clean.html
+  obblet clean *.html --in-place
+  obblet clean < pasted.html
+  obblet clean saved.html --house body --set repairs.bold_headings=true")]
+pub(crate) struct CleanArguments {
+    /// The files; - or nothing is standard input.
+    pub(crate) files: Vec<PathBuf>,
+    /// Put each clean page in the place of its file, with a backup beside it.
+    #[arg(long)]
+    pub(crate) in_place: bool,
+    /// House style: a built-in one by name (see “obblet house”), or a TOML file. By default what a
+    /// page needs for a page, and what a body needs for a fragment.
+    #[arg(long, value_name = "NAME|FILE")]
+    pub(crate) house: Option<String>,
+    /// Change one setting of the house, for example repairs.typed_lists=false. May be repeated.
+    #[arg(long = "set", value_name = "KEY=VALUE")]
+    pub(crate) settings: Vec<String>,
+    /// Also print every finding.
+    #[arg(long)]
+    pub(crate) findings: bool,
     /// Write all findings to this file, as JSON.
     #[arg(long, value_name = "FILE")]
     pub(crate) ledger: Option<PathBuf>,

@@ -20,8 +20,12 @@ pub(crate) fn run(arguments: &HouseArguments) -> Result<Code, Failure> {
 
 /// The chosen house with all its changes.
 pub(crate) fn chosen(choice: &HouseChoice) -> Result<House, Failure> {
-    let mut house = named(&choice.house)?;
-    for setting in &choice.settings {
+    changed(named(&choice.house)?, &choice.settings)
+}
+
+/// The house with these settings changed.
+pub(crate) fn changed(mut house: House, settings: &[String]) -> Result<House, Failure> {
+    for setting in settings {
         let (key, value) = setting.split_once('=').ok_or_else(|| {
             Failure::Usage(format!(
                 "--set takes KEY=VALUE, for example page.contents=2, not {setting}"
@@ -34,7 +38,7 @@ pub(crate) fn chosen(choice: &HouseChoice) -> Result<House, Failure> {
 }
 
 /// A built-in house by name, or else a file.
-fn named(name: &str) -> Result<House, Failure> {
+pub(crate) fn named(name: &str) -> Result<House, Failure> {
     let path = Path::new(name);
     let is_file = path.extension().is_some_and(|extension| extension == "toml") || path.is_file();
     let wrong = |error: HouseError| Failure::House { file: name.to_string(), error };

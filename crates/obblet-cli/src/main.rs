@@ -1,6 +1,7 @@
 //! The `obblet` command: arguments in, calls out, results printed. No conversion logic.
 
 mod arguments;
+mod clean;
 mod compare;
 mod convert;
 mod demo;
@@ -17,6 +18,7 @@ fn main() -> ExitCode {
     let arguments = Arguments::parse();
     let done = match arguments.command {
         Command::Convert(arguments) => convert::run(&arguments),
+        Command::Clean(arguments) => clean::run(&arguments),
         Command::Compare(arguments) => compare::run(&arguments),
         Command::Publish(arguments) => publish::run(&arguments),
         Command::House(arguments) => house::run(&arguments),

@@ -240,3 +240,48 @@ fn a_document_becomes_markdown_by_its_target_s_name_and_the_house_s_marks() {
         wrong.talk
     );
 }
+
+#[test]
+fn pages_are_cleaned_to_standard_output_or_in_place_with_a_backup() {
+    let noisy =
+        "<p class=MsoNormal><span style='font-weight:700'>High</span>&nbsp; water<o:p></o:p></p>";
+    let clean = "<p><strong>High</strong> water</p>\n";
+    let folder = scratch(&[("a.html", noisy), ("b.html", clean)]);
+    let piped = obblet(folder.path(), &["clean"], noisy);
+    assert_eq!((piped.code, piped.out.as_str()), (0, clean));
+    let expected = "standard input: 87 bytes became 35 (35 characters); 0 lost, 0 changed, 1 repaired, 0 problems\n";
+    assert_eq!(piped.talk, expected);
+
+    let ran = obblet(folder.path(), &["clean", "--in-place", "a.html", "gone.html", "b.html"], "");
+    assert_eq!(ran.code, 3, "{}", ran.talk);
+    assert!(ran.talk.contains("gone.html cannot be read"), "{}", ran.talk);
+    assert!(ran.talk.contains("the file as it was is a.html.backup"), "{}", ran.talk);
+    assert!(ran.talk.trim_end().ends_with("0 problems; unchanged"), "{}", ran.talk);
+    let read = |name: &str| fs::read_to_string(folder.path().join(name)).unwrap();
+    assert_eq!(
+        (read("a.html"), read("a.html.backup"), read("b.html")),
+        (clean.into(), noisy.into(), clean.into())
+    );
+    assert!(!folder.path().join("b.html.backup").exists());
+
+    // A backup is never overwritten.
+    fs::write(folder.path().join("a.html"), "<p>new<br></p>").unwrap();
+    obblet(folder.path(), &["clean", "--in-place", "a.html"], "");
+    assert_eq!(
+        (read("a.html.backup"), read("a.html.backup-2")),
+        (noisy.into(), "<p>new<br></p>".into())
+    );
+
+    let page = obblet(folder.path(), &["clean"], "<title>Tides</title><body lang=de><p>Ebbe");
+    assert!(page.out.starts_with("<!DOCTYPE html>\n<html lang=\"de\">"), "{}", page.out);
+    let again = obblet(folder.path(), &["clean"], &page.out);
+    assert_eq!(again.out, page.out);
+    let usage = obblet(folder.path(), &["clean", "--in-place"], "");
+    assert_eq!(usage.code, 2, "{}", usage.talk);
+    let usage = obblet(folder.path(), &["clean", "--set", "repairs.typed_list=false"], "");
+    assert!(
+        usage.code == 2 && usage.talk.contains("did you mean repairs.typed_lists?"),
+        "{}",
+        usage.talk
+    );
+}

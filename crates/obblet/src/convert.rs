@@ -57,7 +57,10 @@ fn report_if_empty(text: &str, findings: &mut Findings) {
 }
 
 fn read_html(source: &[u8]) -> Reading {
-    let (text, mut findings) = text_of(source);
+    let mut findings = Findings::new();
+    let stated = html::stated_encoding(source);
+    let decoded = text_source::decoded_as_stated(source, stated, &mut findings);
+    let text: Arc<str> = text_source::normalised(&decoded).into();
     let (document, later) = html::read(&text);
     findings.extend(later);
     Reading { document, findings, map: SourceMap::Text(text) }

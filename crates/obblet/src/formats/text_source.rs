@@ -9,11 +9,21 @@ use std::borrow::Cow;
 /// detection. Bytes that are no text become U+FFFD, with a finding.
 #[must_use]
 pub fn decoded<'b>(bytes: &'b [u8], findings: &mut Findings) -> Cow<'b, str> {
+    decoded_as_stated(bytes, None, findings)
+}
+
+/// The same where the source may state its encoding itself. What is UTF-8 is read as UTF-8 even so:
+/// statements are copied along more often than that happens by chance.
+pub(crate) fn decoded_as_stated<'b>(
+    bytes: &'b [u8],
+    stated: Option<&'static Encoding>,
+    findings: &mut Findings,
+) -> Cow<'b, str> {
     let encoding = match Encoding::for_bom(bytes) {
         Some((encoding, _)) => encoding,
         None => match std::str::from_utf8(bytes) {
             Ok(text) => return Cow::Borrowed(text),
-            Err(_) => detected(bytes),
+            Err(_) => stated.unwrap_or_else(|| detected(bytes)),
         },
     };
     let (text, _, replaced) = encoding.decode(bytes);

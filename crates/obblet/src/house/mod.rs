@@ -189,8 +189,8 @@ impl RepairSettings {
         add(self.double_breaks, Box::new(DoubleBreaks));
         add(self.manual_breaks, Box::new(ManualBreaks));
         add(self.scene_breaks, Box::new(SceneBreaks));
-        add(self.tab_tables, Box::new(TabTables));
         add(self.typed_lists, Box::new(TypedLists));
+        add(self.tab_tables, Box::new(TabTables));
         let is_spelled = self.punctuation != PunctuationForm::Kept;
         add(is_spelled, Box::new(Punctuation(self.punctuation)));
         add(self.underlined_links, Box::new(UnderlinedLinks));
@@ -357,6 +357,19 @@ impl House {
                 nearest: nearest(name, BUILT_IN.iter().map(|house| house.0)),
             }),
         }
+    }
+
+    /// The house for cleaning HTML: a whole page keeps what a page needs and gets no theme and no
+    /// contents list, a fragment stays a fragment.
+    #[must_use]
+    pub fn for_cleaning(is_page: bool) -> Self {
+        let mut house = Self::default();
+        house.page.theme = false;
+        house.page.contents = 0;
+        if !is_page {
+            house.page.extent = Extent::Body;
+        }
+        house
     }
 
     /// Reads a house file. `like` names the built-in house it starts from; without it that is

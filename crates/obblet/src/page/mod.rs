@@ -11,7 +11,7 @@ pub(crate) mod words;
 use crate::document::{Metadata, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
-use crate::formats::html::{Body, escaped_text, is_language_tag};
+use crate::formats::html::{Body, escaped_text, id_of_words, is_language_tag};
 use crate::house::House;
 use minijinja::syntax::SyntaxConfig;
 use minijinja::{Environment, Value, context};
@@ -50,7 +50,9 @@ impl Title {
             title => Some(plain_text(title)),
         };
         let stated = Some(house.page.title.clone()).filter(|title| !title.is_empty()).or(stated);
-        let is_shown = stated.is_none() || stated == first_heading;
+        // A heading that differs in its punctuation alone shows the title too.
+        let words = |title: &Option<String>| title.as_deref().map(id_of_words);
+        let is_shown = stated.is_none() || words(&stated) == words(&first_heading);
         let text = stated.or(first_heading).filter(|text| !text.trim().is_empty());
         Self { text, shown_above: !is_shown }
     }
@@ -122,7 +124,11 @@ const UNTITLED: &str = "Untitled";
 fn layouts() -> Result<Environment<'static>, String> {
     let mut environment = Environment::new();
     // A line with nothing but a block statement leaves no line behind.
-    let syntax = SyntaxConfig::builder().trim_blocks(true).lstrip_blocks(true).build();
+    let syntax = SyntaxConfig::builder()
+        .trim_blocks(true)
+        .lstrip_blocks(true)
+        .keep_trailing_newline(true)
+        .build();
     environment.set_syntax(syntax.map_err(|error| error.to_string())?);
     // Values that are no HTML yet are escaped as the writer escapes, and not more.
     environment.set_formatter(|out, _, value| {

@@ -31,9 +31,13 @@ mod sanitise;
 mod select;
 mod write;
 
+mod sniff;
+
 pub use ids::id_of_words;
 pub use read::read;
 pub(crate) use read::{Part, read_inline_parts, read_parts};
+pub use sniff::is_page;
+pub(crate) use sniff::stated_encoding;
 pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
 };

@@ -31,6 +31,9 @@ const READ_ELSEWHERE: [&str; 22] = [
     "valign",
 ];
 
+/// How the classes begin that programs give to their own styles and sections.
+const MADE_PREFIXES: [&str; 3] = ["Mso", "mso", "WordSection"];
+
 /// Classes that programs put on words they have checked or pasted.
 const MADE_CLASSES: [&str; 6] = [
     "SpellE",
@@ -89,8 +92,8 @@ impl Reader<'_> {
     /// Whether a class may mean something: not one that only names looks of this page's own style
     /// sheets, or a program's mark of what it found.
     fn is_wanted_class(&self, class: &str) -> bool {
-        let is_made =
-            class.starts_with("Mso") || class.starts_with("mso") || MADE_CLASSES.contains(&class);
+        let is_made = MADE_PREFIXES.iter().any(|prefix| class.starts_with(prefix))
+            || MADE_CLASSES.contains(&class);
         !is_made && !self.styles.defines_class(class)
     }
 

@@ -61,6 +61,7 @@ impl Reader<'_> {
 
     fn push_child(&mut self, child: NodeId, stack: &mut Stack) {
         match self.dom.data(child) {
+            _ if self.shown_metadata.contains(&child) => {}
             NodeData::Element { .. } if self.is_block(child) => {
                 self.end_line(stack);
                 self.push_block(child, stack);

@@ -50,6 +50,9 @@ pub fn read(text: &str) -> (Document, Findings) {
     reader.find_comments();
     let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
     let content = named("main").or_else(|| named("body")).unwrap_or(root);
+    if reader.is_own_page() {
+        reader.shown_metadata = reader.find_shown_metadata(content);
+    }
     document.blocks = reader.flow(content);
     document.notes = reader.notes();
     document.comments = reader.comments();
@@ -87,6 +90,8 @@ struct Reader<'d> {
     in_link: bool,
     styles: Styles<'d>,
     text: TextStyle,
+    /// Elements that only show metadata.
+    shown_metadata: Vec<NodeId>,
     /// Inside a paragraph that becomes an item, whose typed-out mark says nothing more.
     in_list_paragraph: bool,
 }
@@ -109,6 +114,7 @@ impl<'d> Reader<'d> {
             in_link: false,
             styles: Styles::of(dom),
             text: TextStyle::default(),
+            shown_metadata: Vec::new(),
             in_list_paragraph: false,
         }
     }
@@ -126,7 +132,10 @@ impl<'d> Reader<'d> {
 
     fn metadata(&mut self, root: NodeId) -> Metadata {
         let mut metadata = Metadata::default();
-        let language = self.dom.attribute(root, "lang").filter(|tag| !tag.is_empty());
+        // Word processors say the language of the body.
+        let body = self.dom.children(root).find(|node| self.dom.name(*node) == Some("body"));
+        let stated = |node| self.dom.attribute(node, "lang").filter(|tag| !tag.is_empty());
+        let language = stated(root).or_else(|| stated(body?));
         metadata.language = language.map(Into::into);
         metadata.direction = match self.dom.attribute(root, "dir") {
             Some("rtl") => Some(Direction::RightToLeft),
@@ -170,6 +179,29 @@ impl<'d> Reader<'d> {
             }
             _ => {}
         }
+    }
+
+    /// Whether this program made the page.
+    fn is_own_page(&self) -> bool {
+        let mut metas = self.dom.below(0).filter(|node| self.dom.name(*node) == Some("meta"));
+        let generator = metas.find(|node| self.dom.attribute(*node, "name") == Some("generator"));
+        let content = generator.and_then(|node| self.dom.attribute(node, "content"));
+        content.is_some_and(|content| content.starts_with("Obblet "))
+    }
+
+    /// What a page of ours shows of its metadata: a title that is no heading of the document's own
+    /// (those have ids), and the line of authors and date.
+    fn find_shown_metadata(&self, content: NodeId) -> Vec<NodeId> {
+        let dom = self.dom;
+        let elements = dom.children(content).filter(|node| dom.name(*node).is_some()).take(2);
+        let is_title =
+            |node: NodeId| dom.name(node) == Some("h1") && dom.attribute(node, "id").is_none();
+        let is_byline = |node: NodeId| dom.attribute(node, "class") == Some("byline");
+        elements
+            .enumerate()
+            .filter(|(at, node)| (*at == 0 && is_title(*node)) || is_byline(*node))
+            .map(|(_, node)| node)
+            .collect()
     }
 
     /// Numbers the notes, so that their marks can be told.

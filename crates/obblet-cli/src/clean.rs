@@ -1,0 +1,142 @@
+//! `obblet clean`: HTML to cleaner HTML.
+
+use crate::arguments::CleanArguments;
+use crate::convert::{read_source, shown_name};
+use crate::failure::{Code, Failure};
+use crate::house::{changed, named};
+use crate::publish::{LedgerFile, write_ledger};
+use crate::talk::{counted, painted, print, say};
+use obblet::findings::{Finding, Severity};
+use obblet::formats::html::is_page;
+use obblet::{Format, House, WriteOptions, Written, convert};
+use obblet_publish::write_atomically;
+use std::path::{Path, PathBuf};
+
+pub(crate) fn run(arguments: &CleanArguments) -> Result<Code, Failure> {
+    let input = [PathBuf::from("-")];
+    let files = if arguments.files.is_empty() { &input[..] } else { &arguments.files };
+    if arguments.in_place && files.iter().any(|file| file == Path::new("-")) {
+        let message = "--in-place needs the names of the files to clean; standard input has none";
+        return Err(Failure::Usage(message.into()));
+    }
+    let chosen = arguments.house.as_deref().map(named).transpose()?;
+    // What is wrong with a setting is wrong for every file.
+    changed(chosen.clone().unwrap_or_default(), &arguments.settings)?;
+    let mut code = Code::Done;
+    let mut findings: Vec<(String, Vec<Finding>)> = Vec::new();
+    for file in files {
+        match clean(file, chosen.as_ref(), arguments) {
+            Ok(found) => findings.push((shown_name(file), found)),
+            Err(failure @ Failure::Output(_)) => return Err(failure),
+            Err(failure) => {
+                say(&format!("obblet: {failure}"));
+                code = Code::Files;
+            }
+        }
+    }
+    if let Some(ledger) = &arguments.ledger {
+        let files: Vec<LedgerFile<'_>> =
+            findings.iter().map(|(file, findings)| LedgerFile { file, findings }).collect();
+        write_ledger(ledger, &files)?;
+    }
+    let lost =
+        |(_, found): &(_, Vec<Finding>)| found.iter().any(|f| f.severity() == Severity::Lost);
+    if code == Code::Done && arguments.strict && findings.iter().any(lost) {
+        code = Code::DoesNotHold;
+    }
+    Ok(code)
+}
+
+fn clean(
+    file: &Path,
+    chosen: Option<&House>,
+    arguments: &CleanArguments,
+) -> Result<Vec<Finding>, Failure> {
+    let source = read_source(file)?;
+    let house = match chosen {
+        Some(house) => house.clone(),
+        None => House::for_cleaning(is_page(&source)),
+    };
+    let options = WriteOptions {
+        house: changed(house, &arguments.settings)?,
+        ..WriteOptions::format(Format::Html)
+    };
+    let shown = shown_name(file);
+    let written = convert(&source, Format::Html, &options)
+        .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
+    let done = match arguments.in_place {
+        true => replace(file, &source, &written.bytes)?,
+        false => print(&written.bytes).map(|()| None)?,
+    };
+    let line = summary(source.len(), &written);
+    let findings = written.findings.into_vec();
+    if arguments.findings {
+        findings.iter().for_each(|finding| say(&painted(finding, &shown)));
+    }
+    say(&format!("{shown}: {line}{}", done.unwrap_or_default()));
+    Ok(findings)
+}
+
+/// Puts the clean page in the file's place, and what was there beside it. Says where.
+fn replace(file: &Path, before: &[u8], after: &[u8]) -> Result<Option<String>, Failure> {
+    if before == after {
+        return Ok(Some("; unchanged".into()));
+    }
+    let backup = free_backup(file);
+    write_atomically(&backup, before)?;
+    write_atomically(file, after)?;
+    Ok(Some(format!("; the file as it was is {}", backup.display())))
+}
+
+/// `page.html.backup`, or with a number when there is one already: a backup is never overwritten.
+fn free_backup(file: &Path) -> PathBuf {
+    let named = |suffix: String| {
+        let mut name = file.file_name().unwrap_or_default().to_os_string();
+        name.push(suffix);
+        file.with_file_name(name)
+    };
+    let mut backup = named(".backup".into());
+    let mut number = 2;
+    while backup.exists() {
+        backup = named(format!(".backup-{number}"));
+        number += 1;
+    }
+    backup
+}
+
+/// `8,420 bytes became 1,204 (1,198 characters); 3 lost, 2 changed, 5 repaired, no problems`
+fn summary(before: usize, written: &Written) -> String {
+    let characters = written.text().chars().count();
+    let kinds = [
+        (Severity::Lost, "lost"),
+        (Severity::Changed, "changed"),
+        (Severity::Repaired, "repaired"),
+    ];
+    let count = |severity: Severity| -> u64 {
+        let of_kind = written.findings.iter().filter(|found| found.severity() == severity);
+        of_kind.map(|finding| u64::from(finding.count)).sum()
+    };
+    let found: Vec<String> =
+        kinds.iter().map(|(kind, word)| format!("{} {word}", grouped(count(*kind)))).collect();
+    format!(
+        "{} bytes became {} ({} characters); {}, {}",
+        grouped(before as u64),
+        grouped(written.bytes.len() as u64),
+        grouped(characters as u64),
+        found.join(", "),
+        counted(count(Severity::Problem) as usize, "problem", "problems"),
+    )
+}
+
+/// A number with commas between its thousands.
+fn grouped(number: u64) -> String {
+    let digits = number.to_string();
+    let mut text = String::new();
+    for (at, digit) in digits.chars().enumerate() {
+        if at > 0 && (digits.len() - at) % 3 == 0 {
+            text.push(',');
+        }
+        text.push(digit);
+    }
+    text
+}
