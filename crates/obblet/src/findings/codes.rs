@@ -93,6 +93,7 @@ pub enum Code {
     BoldHeadingMade,
     BreaksRepaired,
     CharactersRepaired,
+    ClassDropped,
     EmptyRemoved,
     FormattingRepaired,
     HeadingLowered,
@@ -381,6 +382,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "characters-repaired",
         Repaired,
         "characters that only a program wants were repaired: {}",
+    ),
+    (
+        Code::ClassDropped,
+        "class-dropped",
+        Changed,
+        "a class that nothing in the page gives a meaning was dropped",
     ),
     (
         Code::EmptyRemoved,

@@ -25,7 +25,7 @@ use crate::repair::{
     BoldHeadings, DoubleBreaks, DoubleSpaces, DuplicateIds, EmptyParagraphs, FormattingRepair,
     HeadingLevels, InvisibleCharacters, LayoutTables, Ligatures, ManualBreaks, OneTopHeading,
     Punctuation, PunctuationForm, Redirects, Repair, Repairs, SceneBreaks, SpacedPunctuation,
-    TabTables, TrackingParameters, TypedLists, UnderlinedLinks,
+    TabTables, TrackingParameters, TypedLists, UnderlinedLinks, UnusedClasses,
 };
 use serde::Serialize;
 use thiserror::Error;
@@ -169,6 +169,8 @@ pub struct RepairSettings {
     pub redirects: bool,
     /// Parts of addresses that only tell where a reader came from go.
     pub tracking_parameters: bool,
+    /// Classes go that nothing in the page gives a meaning.
+    pub unused_classes: bool,
     /// An id stands only once.
     pub duplicate_ids: bool,
 }
@@ -194,6 +196,7 @@ impl RepairSettings {
         let is_spelled = self.punctuation != PunctuationForm::Kept;
         add(is_spelled, Box::new(Punctuation(self.punctuation)));
         add(self.underlined_links, Box::new(UnderlinedLinks));
+        add(self.unused_classes, Box::new(UnusedClasses));
         add(self.formatting, Box::new(FormattingRepair));
         add(self.double_spaces, Box::new(DoubleSpaces));
         add(self.spaced_punctuation, Box::new(SpacedPunctuation));
@@ -338,6 +341,7 @@ impl Default for House {
                 one_top_heading: false,
                 redirects: true,
                 tracking_parameters: true,
+                unused_classes: false,
                 duplicate_ids: true,
             },
         }
@@ -366,6 +370,7 @@ impl House {
         let mut house = Self::default();
         house.page.theme = false;
         house.page.contents = 0;
+        house.repairs.unused_classes = true;
         if !is_page {
             house.page.extent = Extent::Body;
         }

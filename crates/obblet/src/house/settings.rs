@@ -423,6 +423,12 @@ pub const SETTINGS: &[Setting] = &[
         access: Access::Truth(|house| &mut house.repairs.tracking_parameters),
     },
     Setting {
+        key: "repairs.unused_classes",
+        comment: "Classes go that nothing in the page gives a meaning.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.unused_classes),
+    },
+    Setting {
         key: "repairs.duplicate_ids",
         comment: "An id stands only once.",
         values: "true or false",

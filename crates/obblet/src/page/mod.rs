@@ -50,9 +50,10 @@ impl Title {
             title => Some(plain_text(title)),
         };
         let stated = Some(house.page.title.clone()).filter(|title| !title.is_empty()).or(stated);
-        // A heading that differs in its punctuation alone shows the title too.
-        let words = |title: &Option<String>| title.as_deref().map(id_of_words);
-        let is_shown = stated.is_none() || words(&stated) == words(&first_heading);
+        let is_shown = match (&stated, &first_heading) {
+            (Some(stated), Some(heading)) => shows(heading, stated),
+            (stated, _) => stated.is_none(),
+        };
         let text = stated.or(first_heading).filter(|text| !text.trim().is_empty());
         Self { text, shown_above: !is_shown }
     }
@@ -68,6 +69,14 @@ impl Title {
             level => Some(level),
         }
     }
+}
+
+/// Whether a heading shows a title: the same words, also where the title goes on behind them with the
+/// name of the site.
+fn shows(heading: &str, title: &str) -> bool {
+    let parts = title.split(['|', '—', '·', '–']).flat_map(|part| part.split(" - "));
+    let heading = id_of_words(heading);
+    id_of_words(title) == heading || parts.map(id_of_words).any(|part| part == heading)
 }
 
 /// Lays a body out as a whole page.

@@ -35,6 +35,7 @@ mod tab_tables;
 mod tracking_parameters;
 mod typed_lists;
 mod underlined_links;
+mod unused_classes;
 
 pub use bold_headings::BoldHeadings;
 pub use double_breaks::DoubleBreaks;
@@ -56,6 +57,7 @@ pub use tab_tables::TabTables;
 pub use tracking_parameters::TrackingParameters;
 pub use typed_lists::TypedLists;
 pub use underlined_links::UnderlinedLinks;
+pub use unused_classes::UnusedClasses;
 
 use crate::document::Document;
 use crate::findings::Findings;

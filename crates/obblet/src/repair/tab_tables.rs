@@ -6,7 +6,7 @@ use crate::document::{
 };
 use crate::findings::{Code, Findings};
 
-/// Paragraphs whose columns are made of tabs, or of three spaces or more, become a table: two rows
+/// Paragraphs whose columns are made of tabs, or of four spaces or more, become a table: two rows
 /// or more in a row with the same number of columns.
 #[derive(Debug, Clone, Copy)]
 pub struct TabTables;
@@ -112,7 +112,7 @@ fn cells(line: &[Inline]) -> Cells {
     cells
 }
 
-/// The parts of a text between tabs and runs of at least three spaces.
+/// The parts of a text between tabs and runs of at least four spaces.
 fn split(text: &str) -> Vec<&str> {
     let mut parts = Vec::new();
     let mut from = 0;
@@ -123,7 +123,7 @@ fn split(text: &str) -> Vec<&str> {
         let blanks = blanks.unwrap_or_default();
         at = start + blanks.len();
         let tabs = blanks.matches('\t').count();
-        if tabs > 0 || blanks.chars().count() >= 3 {
+        if tabs > 0 || blanks.chars().count() >= 4 {
             parts.push(text.get(from..start).unwrap_or_default());
             // Each further tab is an empty column.
             parts.extend(std::iter::repeat_n("", tabs.saturating_sub(1)));

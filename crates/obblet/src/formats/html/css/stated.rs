@@ -23,6 +23,8 @@ pub(crate) struct Stated {
     pub(crate) list_level: Option<ListLevel>,
     /// What a word processor typed out for readers that know no lists.
     pub(crate) typed_out: Option<bool>,
+    /// Spaces that stand for a tab.
+    pub(crate) tab: Option<bool>,
     /// The level of a heading in a word processor's outline.
     pub(crate) outline_level: Option<u8>,
     /// The role of an element in a word processor's page, such as `footnote-list`.
@@ -138,6 +140,7 @@ impl Stated {
             "mso-list" if value == "ignore" => self.typed_out = Some(true),
             "mso-list" => self.list_level = list_level(value),
             "mso-outline-level" => self.outline_level = value.parse().ok(),
+            "mso-tab-count" => self.tab = Some(true),
             "mso-element" => self.role = Some(value.into()),
             _ => return false,
         }

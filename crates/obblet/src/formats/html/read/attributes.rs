@@ -2,7 +2,8 @@
 
 use super::super::dom::{NodeData, NodeId};
 use super::Reader;
-use crate::document::{AttributeSet, Attributes, Direction};
+use super::word_processor::is_foreign_name;
+use crate::document::{AttributeSet, Attributes, CompactString, Direction};
 use crate::findings::Code;
 
 /// What elements say by attributes of their own; read where the element is.
@@ -31,6 +32,29 @@ const READ_ELSEWHERE: [&str; 22] = [
     "valign",
 ];
 
+/// Attributes that say only what something looks like.
+const PRESENTATIONAL: [&str; 19] = [
+    "alink",
+    "background",
+    "bgcolor",
+    "border",
+    "bordercolor",
+    "cellpadding",
+    "cellspacing",
+    "clear",
+    "color",
+    "face",
+    "frame",
+    "hspace",
+    "link",
+    "noshade",
+    "nowrap",
+    "rules",
+    "size",
+    "vlink",
+    "vspace",
+];
+
 /// How the classes begin that programs give to their own styles and sections.
 const MADE_PREFIXES: [&str; 3] = ["Mso", "mso", "WordSection"];
 
@@ -45,7 +69,7 @@ const MADE_CLASSES: [&str; 6] = [
 ];
 
 impl Reader<'_> {
-    /// Id, classes, language, direction, title and `data-` values.
+    /// Id, classes, language, direction and title.
     pub(super) fn attributes(&mut self, node: NodeId) -> Attributes {
         let NodeData::Element { attributes, .. } = self.dom.data(node) else {
             return Attributes::NONE;
@@ -61,8 +85,9 @@ impl Reader<'_> {
                     set.classes.extend(classes.map(Into::into));
                 }
                 "lang" if !value.is_empty() && !self.is_language_around(node, value) => {
-                    set.language = Some(value.into());
+                    set.language = Some(language_tag(value));
                 }
+                "dir" if self.is_direction_around(node, value) => {}
                 "dir" if value == "ltr" => set.direction = Some(Direction::LeftToRight),
                 "dir" if value == "rtl" => set.direction = Some(Direction::RightToLeft),
                 "title" if !value.is_empty() => {
@@ -72,8 +97,16 @@ impl Reader<'_> {
                 // What it states was read, or is a finding of its own.
                 "style" => {}
                 name if READ_ELSEWHERE.contains(&name) || name.starts_with("aria-") => {}
+                // What the scripts of another page need.
                 name if name.starts_with("data-") => {
-                    set.pairs.push((name.into(), value.into()));
+                    self.dropped(Code::AttributeDropped, "data-…", node);
+                }
+                name if PRESENTATIONAL.contains(&name) => {
+                    self.dropped(Code::LooksNotRead, name, node);
+                }
+                name if is_foreign_name(name) => {
+                    let vocabulary = name.split_inclusive(':').next().unwrap_or_default();
+                    self.dropped(Code::LooksNotRead, &format!("{vocabulary}…"), node);
                 }
                 name => self.dropped(Code::AttributeDropped, name, node),
             }
@@ -93,7 +126,8 @@ impl Reader<'_> {
     /// sheets, or a program's mark of what it found.
     fn is_wanted_class(&self, class: &str) -> bool {
         let is_made = MADE_PREFIXES.iter().any(|prefix| class.starts_with(prefix))
-            || MADE_CLASSES.contains(&class);
+            || MADE_CLASSES.contains(&class)
+            || class.strip_prefix("Section").is_some_and(|n| n.parse::<u8>().is_ok());
         !is_made && !self.styles.defines_class(class)
     }
 
@@ -105,10 +139,27 @@ impl Reader<'_> {
         stated.is_some_and(|stated| stated.eq_ignore_ascii_case(tag))
     }
 
+    /// Whether the text around runs in this direction anyway.
+    fn is_direction_around(&self, node: NodeId, direction: &str) -> bool {
+        let mut around =
+            std::iter::successors(self.dom.parent(node), |node| self.dom.parent(*node));
+        let stated = around.find_map(|node| self.dom.attribute(node, "dir"));
+        stated.unwrap_or("ltr").eq_ignore_ascii_case(direction)
+    }
+
     /// The same without a title, which links and pictures keep apart.
     pub(super) fn attributes_and_title(&mut self, node: NodeId) -> (Attributes, Option<String>) {
         let mut attributes = self.attributes(node);
         let title = attributes.take_pair("title").map(String::from);
         (attributes, title)
+    }
+}
+
+/// A language tag; one in capitals, as word processors write it, in its usual form.
+pub(super) fn language_tag(tag: &str) -> CompactString {
+    let (primary, rest) = tag.split_at(tag.find('-').unwrap_or(tag.len()));
+    match primary.bytes().all(|byte| byte.is_ascii_uppercase()) {
+        true => CompactString::from(primary.to_ascii_lowercase()) + rest,
+        false => tag.into(),
     }
 }

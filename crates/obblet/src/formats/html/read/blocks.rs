@@ -19,6 +19,9 @@ struct Stack {
     blocks: Vec<Block>,
     /// Items of a list that is not whole yet.
     items: Vec<ListParagraph>,
+    /// Items that stand in no list, and whether they hold paragraphs.
+    stray: Vec<ListItem>,
+    stray_spacing: ListSpacing,
     line: Line,
     /// Where the line began.
     from: Option<NodeId>,
@@ -35,6 +38,23 @@ impl Stack {
         if !self.items.is_empty() {
             self.blocks.extend(nested_lists(std::mem::take(&mut self.items)));
         }
+        if let Some(first) = self.stray.first() {
+            let place = first.place;
+            let items = std::mem::take(&mut self.stray);
+            let spacing = std::mem::take(&mut self.stray_spacing);
+            let list = List { kind: ListKind::Bulleted(None), spacing, items };
+            self.blocks.push(Block::new(BlockKind::List(Box::new(list))).at(place));
+        }
+    }
+
+    fn push_stray(&mut self, item: ListItem, is_loose: bool) {
+        if !self.items.is_empty() {
+            self.end_list();
+        }
+        if is_loose {
+            self.stray_spacing = ListSpacing::Loose;
+        }
+        self.stray.push(item);
     }
 }
 
@@ -83,6 +103,9 @@ impl Reader<'_> {
         let content = std::mem::take(&mut stack.line).finish();
         if !content.is_empty() {
             stack.end_list();
+            if let Some(node) = from {
+                self.report_alignment(node);
+            }
             let place = from.map(|node| self.place(node)).unwrap_or_default();
             stack.push(Block::new(BlockKind::of_line(content)).at(place));
         }
@@ -131,6 +154,10 @@ impl Reader<'_> {
         }
         let kind = match name {
             "p" => BlockKind::Paragraph(Vec::new()),
+            "li" => {
+                let (item, is_loose) = (self.item(node), self.is_loose(node));
+                return stack.push_stray(item, is_loose);
+            }
             "ul" | "menu" | "dir" => self.list(node, ListKind::Bulleted(None)),
             "ol" => {
                 let numbering = self.numbering(node);
@@ -192,6 +219,7 @@ impl Reader<'_> {
     }
 
     fn push_heading(&mut self, node: NodeId, level: u8, stack: &mut Stack) {
+        self.report_alignment(node);
         let content = self.inlines(node);
         let mut attributes = self.attributes(node);
         let made = self.made_ids.made(&id_of_words(&plain_text(&content)));
@@ -258,7 +286,7 @@ impl Reader<'_> {
         for child in dom.children(node) {
             match (dom.name(child), dom.data(child)) {
                 (Some("li"), _) => {
-                    loose |= dom.children(child).any(|inner| dom.name(inner) == Some("p"));
+                    loose |= self.is_loose(child);
                     items.push(self.item(child));
                 }
                 // What stands beside items belongs to the one before.
@@ -283,6 +311,13 @@ impl Reader<'_> {
         }
         let spacing = if loose { ListSpacing::Loose } else { ListSpacing::Tight };
         BlockKind::List(Box::new(List { kind, spacing, items }))
+    }
+
+    /// Whether an item holds paragraphs. Some editors put one into every item and say it is none.
+    fn is_loose(&self, item: NodeId) -> bool {
+        let mut paragraphs =
+            self.dom.children(item).filter(|inner| self.dom.name(*inner) == Some("p"));
+        paragraphs.any(|inner| self.dom.attribute(inner, "role") != Some("presentation"))
     }
 
     fn item(&mut self, node: NodeId) -> ListItem {

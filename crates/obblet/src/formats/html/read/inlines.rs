@@ -90,6 +90,7 @@ impl Reader<'_> {
                 self.dropped(Code::ElementDropped, name, node);
             }
             "xml" => self.dropped(Code::ElementDropped, name, node),
+            "v:imagedata" => self.push_picture(node, line),
             // A word processor's mark for the end of a paragraph holds a space that is none.
             "o:p" if self.text_of(node).trim().is_empty() => {}
             name if is_foreign_name(name) => self.push_children(node, line),
@@ -243,6 +244,9 @@ impl Reader<'_> {
 
     /// A span is an anchor when it holds nothing but has an id, and nothing when it says nothing.
     fn push_span(&mut self, node: NodeId, line: &mut Line) {
+        if self.styles.stated(node).tab == Some(true) {
+            return line.push(Inline::Text("\t".into()), self.text.formats);
+        }
         let attributes = self.attributes(node);
         let has_content = self.dom.first_child(node).is_some();
         if let Some(id) = attributes.id().filter(|_| !has_content) {

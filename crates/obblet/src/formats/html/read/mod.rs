@@ -136,7 +136,7 @@ impl<'d> Reader<'d> {
         let body = self.dom.children(root).find(|node| self.dom.name(*node) == Some("body"));
         let stated = |node| self.dom.attribute(node, "lang").filter(|tag| !tag.is_empty());
         let language = stated(root).or_else(|| stated(body?));
-        metadata.language = language.map(Into::into);
+        metadata.language = language.map(attributes::language_tag);
         metadata.direction = match self.dom.attribute(root, "dir") {
             Some("rtl") => Some(Direction::RightToLeft),
             Some("ltr") => Some(Direction::LeftToRight),

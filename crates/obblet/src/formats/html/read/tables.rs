@@ -15,6 +15,9 @@ impl Reader<'_> {
     pub(super) fn table(&mut self, node: NodeId) -> Table {
         let dom = self.dom;
         let mut table = Table::default();
+        // Alignment around a table is the table's, not that of its cells.
+        let outer = self.text;
+        (self.text.align, self.text.cell_align) = (None, None);
         for child in dom.children(node) {
             match dom.name(child) {
                 Some("caption") => {
@@ -26,6 +29,7 @@ impl Reader<'_> {
                 _ => {}
             }
         }
+        self.text = outer;
         head_of_headers(&mut table);
         let width = table.width();
         table.columns = vec![Column::default(); width];
@@ -73,20 +77,28 @@ impl Reader<'_> {
         Cell { content, column_span, row_span, header, align, vertical, attributes }
     }
 
+    /// The alignment of a cell: its own, or the one all its paragraphs share.
     fn cell_alignment(&mut self, node: NodeId) -> (Option<CellAlign>, Option<VerticalAlign>) {
-        let stated = self.styles.stated(node);
-        let align = match stated.align {
-            Some(TextAlign::Start | TextAlign::Justify) => Some(CellAlign::Start),
-            Some(TextAlign::Centre) => Some(CellAlign::Centre),
-            Some(TextAlign::End) => Some(CellAlign::End),
-            None => match self.dom.attribute(node, "align") {
-                Some("left") => Some(CellAlign::Start),
-                Some("center") => Some(CellAlign::Centre),
-                Some("right") => Some(CellAlign::End),
-                _ => None,
-            },
-        };
-        let vertical = stated.vertical.or(match self.dom.attribute(node, "valign") {
+        let dom = self.dom;
+        let mut align = self.text.align;
+        let blocks =
+            dom.children(node).filter(|child| matches!(dom.name(*child), Some("p" | "div")));
+        let mut shared = Vec::new();
+        for block in blocks {
+            let outer = self.enter(block);
+            shared.push(self.text.align);
+            self.leave(outer);
+        }
+        if let Some(first) = shared.first().filter(|first| shared.iter().all(|a| a == *first)) {
+            align = *first;
+        }
+        self.text.cell_align = align;
+        let align = align.map(|align| match align {
+            TextAlign::Start | TextAlign::Justify => CellAlign::Start,
+            TextAlign::Centre => CellAlign::Centre,
+            TextAlign::End => CellAlign::End,
+        });
+        let vertical = self.styles.stated(node).vertical.or(match dom.attribute(node, "valign") {
             Some("top") => Some(VerticalAlign::Top),
             Some("middle") => Some(VerticalAlign::Middle),
             Some("bottom") => Some(VerticalAlign::Bottom),

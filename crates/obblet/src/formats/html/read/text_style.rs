@@ -4,7 +4,7 @@ use super::super::css::{Display, Raise, Stated, Weight};
 use super::super::dom::NodeId;
 use super::Reader;
 use super::line::Formats;
-use crate::document::Formatting;
+use crate::document::{Formatting, TextAlign};
 use crate::findings::Code;
 
 /// What holds for text at one place of the page.
@@ -14,6 +14,9 @@ pub(super) struct TextStyle {
     pub(super) formats: Formats,
     /// White space stands as it is.
     pub(super) preformatted: bool,
+    /// How lines are aligned, and how the cell around them says they are.
+    pub(super) align: Option<TextAlign>,
+    pub(super) cell_align: Option<TextAlign>,
     /// Inside headings and header cells, which are bold anyway.
     bold_says_nothing: bool,
 }
@@ -50,10 +53,35 @@ impl Reader<'_> {
             formats.set(Formatting::Subscript, raise == Raise::Below);
         }
         self.hold_back(name, &stated);
+        let align = stated.align.or_else(|| self.stated_align(node));
+        self.text.align = align.or(self.text.align);
         if let Some(preformatted) = stated.preformatted {
             self.text.preformatted = preformatted;
         }
         outer
+    }
+
+    /// The alignment that an attribute states.
+    fn stated_align(&self, node: NodeId) -> Option<TextAlign> {
+        if matches!(self.dom.name(node), Some("img" | "table" | "hr")) {
+            return None;
+        }
+        match self.dom.attribute(node, "align")? {
+            "left" => Some(TextAlign::Start),
+            "center" | "middle" => Some(TextAlign::Centre),
+            "right" => Some(TextAlign::End),
+            "justify" => Some(TextAlign::Justify),
+            _ => None,
+        }
+    }
+
+    /// Says that the lines of a block stand otherwise than lines do by themselves.
+    pub(super) fn report_alignment(&mut self, node: NodeId) {
+        let align = self.text.align.unwrap_or(TextAlign::Start);
+        let around = self.text.cell_align.unwrap_or(TextAlign::Start);
+        if align != around && align != TextAlign::Start {
+            self.dropped(Code::LooksNotRead, "text-align", node);
+        }
     }
 
     /// Formats that an element has anyway, or whose own element says them.
