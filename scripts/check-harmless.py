@@ -1,0 +1,143 @@
+#!/usr/bin/env python3
+"""Holds what Obblet writes of hostile sources against a real browser: nothing may run.
+
+    check-harmless.py OBBLET CHROMIUM WORK_FOLDER
+
+Every injection of crates/obblet/tests/fixtures/injections.json goes in as Markdown, as HTML and as
+the text and link of a Word file. The results stand in frames of one page, in which every frame tells
+the page when something runs; then every link is clicked and every element gets the usual events. One
+frame is left as it is and must be noticed, or the check is blind.
+"""
+import html
+import json
+import pathlib
+import subprocess
+import sys
+import zipfile
+from xml.sax.saxutils import escape, quoteattr
+
+obblet, chromium, work = sys.argv[1], sys.argv[2], pathlib.Path(sys.argv[3])
+work.mkdir(parents=True, exist_ok=True)
+fixtures = pathlib.Path(__file__).parent.parent / "crates/obblet/tests/fixtures"
+injections = json.loads((fixtures / "injections.json").read_text(encoding="utf-8"))
+
+
+def convert(name, source, house="body"):
+    """What the command makes of a source."""
+    path = work / name
+    path.write_bytes(source)
+    command = [obblet, "convert", str(path), "-", "--write-as", "html", "--house", house]
+    ran = subprocess.run(command, capture_output=True, check=True)
+    return ran.stdout.decode("utf-8")
+
+
+def word_file(texts, addresses):
+    """A Word file with a paragraph for each text and a link for each address."""
+    relations = "".join(
+        f'<Relationship Id="a{n}" TargetMode="External" Target={quoteattr(address)} Type='
+        '"http://schemas.openxmlformats.org/officeDocument/2006/relationships/hyperlink"/>'
+        for n, address in enumerate(addresses)
+    )
+    allowed = lambda text: "".join(c for c in text if c >= " " or c in "\t\n")
+    paragraphs = "".join(
+        f'<w:p><w:r><w:t xml:space="preserve">{escape(allowed(text))}</w:t></w:r></w:p>' for text in texts
+    ) + "".join(
+        f'<w:p><w:hyperlink r:id="a{n}"><w:r><w:t>x</w:t></w:r></w:hyperlink></w:p>'
+        for n in range(len(addresses))
+    )
+    office = "http://schemas.openxmlformats.org"
+    path = work / "parts.docx"
+    with zipfile.ZipFile(path, "w") as package:
+        package.writestr(
+            "[Content_Types].xml",
+            f'<Types xmlns="{office}/package/2006/content-types"><Default Extension="rels" ContentType='
+            '"application/vnd.openxmlformats-package.relationships+xml"/><Override PartName='
+            '"/word/document.xml" ContentType="application/vnd.openxmlformats-officedocument.'
+            'wordprocessingml.document.main+xml"/></Types>',
+        )
+        package.writestr(
+            "_rels/.rels",
+            f'<Relationships xmlns="{office}/package/2006/relationships"><Relationship Id="r" Type='
+            f'"{office}/officeDocument/2006/relationships/officeDocument" Target="word/document.xml"/>'
+            "</Relationships>",
+        )
+        package.writestr(
+            "word/_rels/document.xml.rels",
+            f'<Relationships xmlns="{office}/package/2006/relationships">{relations}</Relationships>',
+        )
+        package.writestr(
+            "word/document.xml",
+            f'<w:document xmlns:w="{office}/wordprocessingml/2006/main" xmlns:r='
+            f'"{office}/officeDocument/2006/relationships"><w:body>{paragraphs}</w:body></w:document>',
+        )
+    return path.read_bytes()
+
+
+frames = []
+for number, vector in enumerate(injections["markup"]):
+    source = vector.encode("utf-8")
+    frames.append((f"markdown {vector}", convert("v.md", b"Text " + source + b" more.\n\n" + source + b"\n")))
+    frames.append((f"html {vector}", convert("v.html", source)))
+    frames.append((f"page {vector}", convert("p.html", b"<body>" + source, "page")))
+for address in injections["addresses"]:
+    frames.append((f"link {address}", convert("l.md", f"[x](<{address}>) ![x](<{address}>)\n".encode())))
+    anchor = f'<a href="{html.escape(address)}">x</a>'
+    frames.append((f"html link {address}", convert("l.html", anchor.encode())))
+word = word_file(injections["markup"], injections["addresses"] + ["javascript:alert(2)"])
+frames.append(("word", convert("v.docx", word)))
+frames.append(("control: a script", "<script>alert(1)</script>"))
+frames.append(("control: an event", "<p onmouseover='alert(1)'>x</p>"))
+frames.append(("control: a link", "<a href='javascript:alert(1)'>x</a>"))
+
+HOOK = """<script>for (const name of ["alert", "confirm", "prompt", "print", "eval"])
+  window[name] = () => parent.postMessage(NUMBER, "*");</script>"""
+PAGE = """<!DOCTYPE html><meta charset="utf-8"><title>waiting</title><body><script>
+const sources = SOURCES;
+const ran = new Set();
+addEventListener("message", event => ran.add(event.data));
+const events = ["click", "mouseover", "mouseenter", "pointerover", "focus", "toggle", "beforetoggle",
+  "scroll", "load", "error", "start", "begin", "close", "auxclick"];
+function poke(frame) {
+  const inside = frame.contentDocument;
+  if (!inside) return;
+  for (const element of inside.querySelectorAll("*")) {
+    if (element.localName === "script") continue;
+    for (const name of events) {
+      // A link that leads away would take the frame with it.
+      const address = element.getAttribute("href") || "";
+      if (name === "click" && element.localName === "a" && !/^\\s*\\w*script:/i.test(element.href)) continue;
+      try { element.dispatchEvent(new Event(name, {bubbles: true, cancelable: true})); } catch (_) {}
+    }
+    if (element.localName === "a" && /script:/i.test(element.href)) element.click();
+  }
+}
+const frames = sources.map((source, number) => {
+  const frame = document.createElement("iframe");
+  frame.srcdoc = source;
+  frame.onload = () => poke(frame);
+  document.body.append(frame);
+  return frame;
+});
+setTimeout(() => { document.body.textContent = "RAN " + JSON.stringify([...ran].sort((a, b) => a - b)) + " END"; }, 30000);
+</script>"""
+sources = [HOOK.replace("NUMBER", str(number)) + text for number, (_, text) in enumerate(frames)]
+page = work / "frames.html"
+page.write_text(PAGE.replace("SOURCES", json.dumps(sources).replace("</", "<\\/")), encoding="utf-8")
+command = [
+    chromium, "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync",
+    f"--user-data-dir={work / 'profile'}", "--virtual-time-budget=60000", "--dump-dom", page.resolve().as_uri(),
+]
+seen = subprocess.run(command, capture_output=True, timeout=300, check=False).stdout.decode("utf-8", "replace")
+if "RAN [" not in seen:
+    sys.exit(f"check-harmless: the browser did not finish: {seen[:500]}")
+ran = json.loads(seen.split("RAN ", 1)[1].split(" END", 1)[0])
+controls = [number for number, (name, _) in enumerate(frames) if name.startswith("control")]
+missed = [frames[number][0] for number in controls if number not in ran]
+if missed:
+    sys.exit(f"check-harmless: the check is blind to {missed}")
+harmful = [frames[number][0] for number in ran if number not in controls]
+for name in harmful:
+    print(f"check-harmless: this ran: {name}", file=sys.stderr)
+print(f"{len(frames) - len(controls)} results in a browser, {len(harmful)} of them ran something")
+sys.exit(1 if harmful else 0)
