@@ -28,7 +28,7 @@ pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Read
     refuse_too_large(source)?;
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
-        Format::Html => Ok(read_html(source)),
+        Format::Html => Ok(read_html(source, options)),
         Format::Word => word::read(source).map_err(ReadError::NotWord),
         _ => Err(ReadError::NoReader(format)),
     }
@@ -56,12 +56,12 @@ fn report_if_empty(text: &str, findings: &mut Findings) {
     }
 }
 
-fn read_html(source: &[u8]) -> Reading {
+fn read_html(source: &[u8], options: &ReadOptions) -> Reading {
     let mut findings = Findings::new();
     let stated = html::stated_encoding(source);
     let decoded = text_source::decoded_as_stated(source, stated, &mut findings);
     let text: Arc<str> = text_source::normalised(&decoded).into();
-    let (document, later) = html::read(&text);
+    let (document, later) = html::read_with(&text, &options.html);
     findings.extend(later);
     Reading { document, findings, map: SourceMap::Text(text) }
 }

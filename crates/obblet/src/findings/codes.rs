@@ -99,6 +99,7 @@ pub enum Code {
     HeadingLowered,
     IdDropped,
     LayoutTableUnwrapped,
+    PageFrameDropped,
     PunctuationRepaired,
     SceneBreakMade,
     SpacesRepaired,
@@ -418,6 +419,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "layout-table-unwrapped",
         Repaired,
         "a table that only places things became what it holds",
+    ),
+    (
+        Code::PageFrameDropped,
+        "page-frame-dropped",
+        Lost,
+        "what stands around the text of the page was left out, as was asked",
     ),
     (
         Code::PunctuationRepaired,

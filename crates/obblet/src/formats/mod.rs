@@ -27,6 +27,8 @@ pub struct Reading {
 pub struct ReadOptions {
     /// For the Markdown reader.
     pub markdown: markdown::MarkdownReadOptions,
+    /// For the HTML reader.
+    pub html: html::HtmlReadOptions,
     /// What becomes of HTML inside another format. Default: kept.
     pub embedded_html: EmbeddedHtml,
 }

@@ -16,7 +16,7 @@ pub use settings::{SETTINGS, Setting};
 
 use crate::format::Format;
 use crate::formats::ReadOptions;
-use crate::formats::html::RawHtml;
+use crate::formats::html::{HtmlReadOptions, RawHtml};
 use crate::formats::markdown::{
     BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, MarkdownReadOptions,
     MarkdownWriteOptions, Switch, Switches, TableForm,
@@ -169,6 +169,8 @@ pub struct RepairSettings {
     pub redirects: bool,
     /// Parts of addresses that only tell where a reader came from go.
     pub tracking_parameters: bool,
+    /// What stands around the text of a page goes: navigation, banners, dialogs, footers.
+    pub page_frame: bool,
     /// Classes go that nothing in the page gives a meaning.
     pub unused_classes: bool,
     /// An id stands only once.
@@ -196,6 +198,7 @@ impl RepairSettings {
         let is_spelled = self.punctuation != PunctuationForm::Kept;
         add(is_spelled, Box::new(Punctuation(self.punctuation)));
         add(self.underlined_links, Box::new(UnderlinedLinks));
+        add(self.duplicate_ids, Box::new(DuplicateIds));
         add(self.unused_classes, Box::new(UnusedClasses));
         add(self.formatting, Box::new(FormattingRepair));
         add(self.double_spaces, Box::new(DoubleSpaces));
@@ -206,7 +209,6 @@ impl RepairSettings {
         add(self.one_top_heading, Box::new(OneTopHeading));
         add(self.redirects, Box::new(Redirects));
         add(self.tracking_parameters, Box::new(TrackingParameters));
-        add(self.duplicate_ids, Box::new(DuplicateIds));
         passes
     }
 }
@@ -341,6 +343,7 @@ impl Default for House {
                 one_top_heading: false,
                 redirects: true,
                 tracking_parameters: true,
+                page_frame: false,
                 unused_classes: false,
                 duplicate_ids: true,
             },
@@ -465,7 +468,11 @@ impl House {
         if self.markdown.smart_punctuation {
             switches = switches.with(Switch::SmartPunctuation);
         }
-        ReadOptions { markdown: MarkdownReadOptions { switches }, ..ReadOptions::default() }
+        ReadOptions {
+            markdown: MarkdownReadOptions { switches },
+            html: HtmlReadOptions { drop_page_frame: self.repairs.page_frame },
+            ..ReadOptions::default()
+        }
     }
 
     /// What the Markdown writer is told when a target is written for this house.

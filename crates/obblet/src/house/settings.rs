@@ -423,6 +423,12 @@ pub const SETTINGS: &[Setting] = &[
         access: Access::Truth(|house| &mut house.repairs.tracking_parameters),
     },
     Setting {
+        key: "repairs.page_frame",
+        comment: "What stands around the text of a page goes: navigation, banners, dialogs, footers.",
+        values: "true or false",
+        access: Access::Truth(|house| &mut house.repairs.page_frame),
+    },
+    Setting {
         key: "repairs.unused_classes",
         comment: "Classes go that nothing in the page gives a meaning.",
         values: "true or false",

@@ -1,6 +1,6 @@
 use super::Repair;
-use super::lines::{Piece, drop_empty, each_line, each_piece, is_blank};
-use crate::document::{CompactString, Document, Inline};
+use super::lines::{drop_empty, each_line, is_blank};
+use crate::document::{CompactString, Document, Inline, LineBreak};
 use crate::findings::{Code, Findings};
 
 /// Runs of spaces become one, no-break spaces and tabs among them; spaces at the ends of lines go,
@@ -19,18 +19,30 @@ impl Repair for DoubleSpaces {
     }
 }
 
-fn tidied(line: &mut [Inline]) -> bool {
+fn tidied(line: &mut Vec<Inline>) -> bool {
     let mut changed = false;
     // A line begins as if a space stood before it.
-    let mut after_space = true;
-    each_piece(line, &mut |piece| match piece {
-        Piece::Text(text) => {
-            changed |= collapse(text, &mut after_space);
-        }
-        Piece::Break => after_space = true,
-        Piece::Object => after_space = false,
-    });
+    tidy(line, &mut true, &mut changed);
     changed | trim_end(line)
+}
+
+fn tidy(inlines: &mut Vec<Inline>, after_space: &mut bool, changed: &mut bool) {
+    inlines.retain_mut(|inline| {
+        match inline {
+            Inline::Text(text) => *changed |= collapse(text, after_space),
+            // A line ending of the source shows as a space.
+            Inline::Break(LineBreak::Soft) if *after_space => {
+                *changed = true;
+                return false;
+            }
+            Inline::Break(_) => *after_space = true,
+            Inline::Formatted(formatted) => tidy(&mut formatted.content, after_space, changed),
+            Inline::Link(link) => tidy(&mut link.content, after_space, changed),
+            Inline::Anchor(_) | Inline::CommentMark(_) => {}
+            _ => *after_space = false,
+        }
+        true
+    });
 }
 
 fn collapse(text: &mut CompactString, after_space: &mut bool) -> bool {

@@ -38,7 +38,10 @@ fn is_empty(block: &Block) -> bool {
                 heading.content.iter().all(is_nothing) && heading.number.is_none()
             }
             BlockKind::Group(group) => {
-                group.role == GroupRole::Plain && group.content.iter().all(is_empty)
+                matches!(group.role, GroupRole::Plain | GroupRole::Centred)
+                    && group.content.iter().all(|block| {
+                        is_empty(block) || matches!(block.kind, BlockKind::SourceRemark(_))
+                    })
             }
             _ => false,
         }

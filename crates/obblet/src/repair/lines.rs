@@ -1,7 +1,8 @@
 //! What passes share: going through the lines of a document, and through the texts of a line.
 
-use crate::document::walk_lines_mut;
-use crate::document::{Block, CompactString, Document, Inline, Place, walk_blocks_mut};
+use crate::document::{
+    Anchor, Block, CompactString, Document, Inline, Place, walk_blocks_mut, walk_lines_mut,
+};
 
 /// Calls `change` with the blocks of the document and of each note and comment.
 fn each_part(document: &mut Document, mut change: impl FnMut(&mut Vec<Block>)) {
@@ -51,12 +52,20 @@ pub(super) fn drop_empty(inlines: &mut Vec<Inline>) {
             _ => {}
         }
     }
-    inlines.retain(|inline| match inline {
-        Inline::Text(text) => !text.is_empty(),
-        Inline::Formatted(formatted) => {
-            !formatted.content.is_empty() || formatted.attributes.id().is_some()
+    inlines.retain_mut(|inline| {
+        let Inline::Formatted(formatted) = inline else {
+            return !matches!(inline, Inline::Text(text) if text.is_empty());
+        };
+        if !formatted.content.is_empty() {
+            return true;
         }
-        _ => true,
+        // Links may point to what holds nothing.
+        let id = formatted.attributes.id().map(CompactString::from);
+        if let Some(id) = id {
+            *inline = Inline::Anchor(Box::new(Anchor { id }));
+            return true;
+        }
+        false
     });
 }
 

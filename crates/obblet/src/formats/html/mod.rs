@@ -34,7 +34,7 @@ mod write;
 mod sniff;
 
 pub use ids::id_of_words;
-pub use read::read;
+pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_parts};
 pub use sniff::is_page;
 pub(crate) use sniff::stated_encoding;

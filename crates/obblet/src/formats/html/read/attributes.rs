@@ -1,6 +1,7 @@
 //! Attributes that any element can have.
 
 use super::super::dom::{NodeData, NodeId};
+use super::super::write::is_language_tag;
 use super::Reader;
 use super::word_processor::is_foreign_name;
 use crate::document::{AttributeSet, Attributes, CompactString, Direction};
@@ -84,7 +85,7 @@ impl Reader<'_> {
                         value.split_ascii_whitespace().filter(|c| self.is_wanted_class(c));
                     set.classes.extend(classes.map(Into::into));
                 }
-                "lang" if !value.is_empty() && !self.is_language_around(node, value) => {
+                "lang" if is_language_tag(value) && !self.is_language_around(node, value) => {
                     set.language = Some(language_tag(value));
                 }
                 "dir" if self.is_direction_around(node, value) => {}
@@ -92,6 +93,9 @@ impl Reader<'_> {
                 "dir" if value == "rtl" => set.direction = Some(Direction::RightToLeft),
                 "title" if !value.is_empty() => {
                     set.pairs.push(("title".into(), attribute.value.as_ref().into()));
+                }
+                "lang" if !value.is_empty() && !is_language_tag(value) => {
+                    self.dropped(Code::AttributeDropped, &format!("lang={value}"), node);
                 }
                 "id" | "lang" | "dir" | "title" => {}
                 // What it states was read, or is a finding of its own.
@@ -135,7 +139,8 @@ impl Reader<'_> {
     fn is_language_around(&self, node: NodeId, tag: &str) -> bool {
         let mut around =
             std::iter::successors(self.dom.parent(node), |node| self.dom.parent(*node));
-        let stated = around.find_map(|node| self.dom.attribute(node, "lang"));
+        let is_tag = |tag: &&str| is_language_tag(tag);
+        let stated = around.find_map(|node| self.dom.attribute(node, "lang").filter(is_tag));
         stated.is_some_and(|stated| stated.eq_ignore_ascii_case(tag))
     }
 
@@ -143,7 +148,8 @@ impl Reader<'_> {
     fn is_direction_around(&self, node: NodeId, direction: &str) -> bool {
         let mut around =
             std::iter::successors(self.dom.parent(node), |node| self.dom.parent(*node));
-        let stated = around.find_map(|node| self.dom.attribute(node, "dir"));
+        let is_valid = |dir: &&str| matches!(*dir, "ltr" | "rtl");
+        let stated = around.find_map(|node| self.dom.attribute(node, "dir").filter(is_valid));
         stated.unwrap_or("ltr").eq_ignore_ascii_case(direction)
     }
 

@@ -8,8 +8,9 @@ use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CheckState, CodeBlock,
-    DescriptionItem, Figure, Group, GroupRole, Heading, Inline, List, ListItem, ListKind,
-    ListParagraph, ListSpacing, Numbering, NumeralStyle, nested_lists, plain_text,
+    DescriptionItem, Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline, LineBreak,
+    List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Numbering, NumeralStyle, Visit,
+    nested_lists, plain_text, walk, walk_lines_mut,
 };
 use crate::findings::Code;
 
@@ -163,11 +164,27 @@ impl Reader<'_> {
                 let numbering = self.numbering(node);
                 self.list(node, ListKind::Numbered(numbering))
             }
-            "dl" => BlockKind::DescriptionList(self.descriptions(node)),
+            "dl" => {
+                let items = self.descriptions(node);
+                // Without a term there is nothing to describe.
+                if items.iter().all(|item| item.terms.is_empty()) {
+                    let blocks = items.into_iter().flat_map(|item| item.descriptions).flatten();
+                    return blocks.for_each(|block| stack.push(block));
+                }
+                BlockKind::DescriptionList(items)
+            }
             "blockquote" => BlockKind::Quotation(self.flow(node)),
             "pre" | "listing" | "xmp" => BlockKind::Code(Box::new(self.code(node))),
             "hr" => BlockKind::ThematicBreak,
-            "table" => BlockKind::Table(Box::new(self.table(node))),
+            "table" => {
+                let mut table = self.table(node);
+                if table.rows().all(|(_, row)| row.cells.is_empty()) {
+                    let caption = table.caption.take().map(|caption| caption.content);
+                    let blocks = caption.unwrap_or_default();
+                    return blocks.into_iter().for_each(|block| stack.push(block));
+                }
+                BlockKind::Table(Box::new(table))
+            }
             "figure" => BlockKind::Figure(Box::new(self.figure(node))),
             "aside" => self.aside(node),
             "details" => self.disclosure(node),
@@ -253,18 +270,34 @@ impl Reader<'_> {
             return;
         }
         let content = self.flow(node);
+        if content.is_empty() && attributes.id().is_none() {
+            return;
+        }
         let kind = BlockKind::Group(Box::new(Group { role, content }));
         stack.push(Block { kind, attributes, place: self.place(node) });
     }
 
-    /// Blocks inside `ins` or `del` are a tracked change each.
-    fn mark_revision(&mut self, node: NodeId, blocks: &mut [Block]) {
+    /// Blocks inside `ins` or `del` are a tracked change each where that has a date; else their
+    /// words have the format.
+    fn mark_revision(&mut self, node: NodeId, blocks: &mut Vec<Block>) {
+        let Some(format) = self.dom.name(node).and_then(format_of) else { return };
+        if !matches!(format, Formatting::Inserted | Formatting::Deleted) {
+            return;
+        }
         let mut attributes = Attributes::NONE;
         if let Some(revision) = self.revision(node, &mut attributes) {
             for block in blocks {
                 block.attributes.edit().revision = Some(revision.clone());
             }
+            return;
         }
+        walk_lines_mut(blocks, |_, line| {
+            let content = std::mem::take(line);
+            if !content.is_empty() {
+                let attributes = Attributes::NONE;
+                line.push(Inline::Formatted(Box::new(Formatted { format, attributes, content })));
+            }
+        });
     }
 
     fn numbering(&self, node: NodeId) -> Numbering {
@@ -290,7 +323,8 @@ impl Reader<'_> {
                     items.push(self.item(child));
                 }
                 // What stands beside items belongs to the one before.
-                (Some(_), _) => {
+                (Some(name), _) => {
+                    loose |= name == "p";
                     let mut stack = Stack::default();
                     self.push_block(child, &mut stack);
                     let content = self.finish_blocks(stack);
@@ -340,6 +374,9 @@ impl Reader<'_> {
             }
         }
         for part in parts {
+            if dom.name(part).is_some() && !self.is_shown(part) {
+                continue;
+            }
             match dom.name(part) {
                 Some("dt") => {
                     let term = self.flow_as_line(part);
@@ -360,23 +397,46 @@ impl Reader<'_> {
                         }),
                     }
                 }
-                _ => {}
+                _ => self.push_beside_terms(part, &mut items),
             }
         }
         items
     }
 
+    /// What stands in a description list beside its parts describes the term before.
+    fn push_beside_terms(&mut self, part: NodeId, items: &mut Vec<DescriptionItem>) {
+        let mut stack = Stack::default();
+        self.push_child(part, &mut stack);
+        let content = self.finish_blocks(stack);
+        if content.is_empty() {
+            return;
+        }
+        self.dropped(Code::HtmlRepaired, "content beside terms", part);
+        if items.is_empty() {
+            items.push(DescriptionItem::default());
+        }
+        if let Some(item) = items.last_mut() {
+            match item.descriptions.last_mut() {
+                Some(description) => description.extend(content),
+                None => item.descriptions.push(content),
+            }
+        }
+    }
+
     /// The inlines of all paragraphs below a node, parted by breaks.
     fn flow_as_line(&mut self, node: NodeId) -> Vec<Inline> {
-        let mut line = Vec::new();
-        for block in self.flow(node) {
-            let content = match block.kind {
-                BlockKind::Paragraph(content) => content,
-                BlockKind::Heading(heading) => heading.content,
+        let blocks = self.flow(node);
+        let mut line: Vec<Inline> = Vec::new();
+        for visit in walk(&blocks) {
+            let Visit::Enter(Node::Block(block)) = visit else { continue };
+            let content = match &block.kind {
+                BlockKind::Paragraph(content) => content.clone(),
+                BlockKind::Heading(heading) => heading.content.clone(),
+                BlockKind::Code(code) => vec![Inline::Text(code.text.as_str().into())],
                 _ => continue,
             };
             if !line.is_empty() {
-                line.push(Inline::Break(crate::document::LineBreak::Hard));
+                line.push(Inline::Break(LineBreak::Hard));
             }
             line.extend(content);
         }
@@ -384,7 +444,7 @@ impl Reader<'_> {
     }
 
     fn code(&mut self, node: NodeId) -> CodeBlock {
-        let mut text = self.text_of(node);
+        let mut text = self.shown_text(node);
         if !text.is_empty() && !text.ends_with('\n') {
             text.push('\n');
         }
@@ -414,7 +474,7 @@ impl Reader<'_> {
         let mut beside = None;
         for child in dom.children(node) {
             if beside.is_none() && dom.name(child) == Some(name) {
-                beside = Some(child);
+                beside = Some(child).filter(|child| self.is_shown(*child));
             } else {
                 self.push_child(child, &mut stack);
             }
@@ -462,7 +522,6 @@ fn take_box(content: &mut [Block]) -> Option<CheckState> {
 
 /// Takes the first paragraph when it is nothing but strong words.
 fn take_title(content: &mut Vec<Block>) -> Option<Vec<Inline>> {
-    use crate::document::Formatting;
     let BlockKind::Paragraph(inlines) = &content.first()?.kind else { return None };
     let [Inline::Formatted(strong)] = inlines.as_slice() else { return None };
     if strong.format != Formatting::Strong {

@@ -1,6 +1,7 @@
 //! Inlines.
 
 use super::super::dom::{NodeData, NodeId};
+use super::super::write::is_date_time;
 use super::line::Line;
 use super::word_processor::is_foreign_name;
 use super::{DEPTH, Part, Reader};
@@ -50,6 +51,11 @@ impl Reader<'_> {
     }
 
     fn push_text(&mut self, text: &str, line: &mut Line) {
+        // A byte order mark inside a text is where two files were put together.
+        if text.contains('\u{feff}') {
+            self.findings.count(Code::CharactersRepaired, "invisible", None);
+            return self.push_text(&text.replace('\u{feff}', ""), line);
+        }
         if !self.text.preformatted || !text.contains('\n') {
             return line.text(text, self.text.formats);
         }
@@ -132,7 +138,7 @@ impl Reader<'_> {
             "del" => RevisionKind::Deletion,
             _ => return None,
         };
-        let date = self.dom.attribute(node, "datetime")?;
+        let date = self.dom.attribute(node, "datetime").filter(|date| is_date_time(date))?;
         let author = attributes.take_pair("title");
         Some(Revision { kind, author, date: Some(date.into()) })
     }
@@ -283,8 +289,9 @@ impl Reader<'_> {
         let (mut base, mut reading) = (Line::default(), Line::default());
         for child in dom.children(node) {
             match dom.name(child) {
-                Some("rt") => self.push_children(child, &mut reading),
                 Some("rp") => {}
+                Some("rt") if !self.is_shown(child) => {}
+                Some("rt") => self.push_children(child, &mut reading),
                 _ => self.push_inline(child, &mut base),
             }
         }

@@ -1,6 +1,6 @@
 //! One line of inlines as it is gathered: white space, and the formats that are open.
 
-use crate::document::{Attributes, Formatted, Formatting, Inline, LineBreak};
+use crate::document::{Anchor, Attributes, Formatted, Formatting, Inline, LineBreak};
 
 /// The inlines of one leaf as they are gathered.
 #[derive(Default)]
@@ -165,9 +165,8 @@ impl Line {
         }
     }
 
-    /// Begins a format; white space before it stands before it.
+    /// Begins a format. White space that is due goes before it once it holds anything.
     fn open(&mut self, format: Formatting, attributes: Attributes, element: Option<u32>) {
-        self.flush();
         let before = std::mem::take(&mut self.content);
         self.open.push(Open { before, format, attributes, element });
     }
@@ -179,7 +178,10 @@ impl Line {
             let Some(mut open) = self.open.pop() else { break };
             let before = std::mem::take(&mut open.before);
             let content = std::mem::replace(&mut self.content, before);
-            if !content.is_empty() {
+            if let (true, Some(id)) = (content.is_empty(), open.attributes.id()) {
+                // Links may point to what holds nothing.
+                self.content.push(Inline::Anchor(Box::new(Anchor { id: id.into() })));
+            } else if !content.is_empty() {
                 let (format, attributes) = (open.format, open.attributes.clone());
                 let formatted = Formatted { format, attributes, content };
                 self.content.push(Inline::Formatted(Box::new(formatted)));

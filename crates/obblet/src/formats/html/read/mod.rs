@@ -15,7 +15,7 @@ mod word_processor;
 pub(crate) use parts::{Part, read_inline_parts, read_parts};
 
 use super::css::Styles;
-use super::dom::{Dom, NodeId};
+use super::dom::{Dom, NodeData, NodeId};
 use super::ids::Ids;
 use crate::document::{
     Block, CommentId, Direction, Document, Inline, MediaStore, Metadata, Note, NoteId, NoteKind,
@@ -30,7 +30,7 @@ const DEPTH: usize = 150;
 
 /// Reads a page or a fragment of HTML. Any text is some HTML, so this never fails.
 ///
-/// Of a page that has a `main` element only that is read.
+/// Of a page that this program made only the `main` element is read: the rest is made anew.
 ///
 /// ```
 /// use obblet::document::{BlockKind, plain_text};
@@ -41,6 +41,20 @@ const DEPTH: usize = 150;
 /// ```
 #[must_use]
 pub fn read(text: &str) -> (Document, Findings) {
+    read_with(text, &HtmlReadOptions::default())
+}
+
+/// What the HTML reader can be told.
+#[derive(Debug, Clone, Copy, Default)]
+pub struct HtmlReadOptions {
+    /// Leave out what stands around the text of a page: navigation, banners, dialogs, footers, by
+    /// their elements and roles. Default: no.
+    pub drop_page_frame: bool,
+}
+
+/// The same, told how.
+#[must_use]
+pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) {
     let dom = Dom::of_page(text);
     let lines = line_starts(text);
     let mut reader = Reader::new(&dom, lines);
@@ -49,9 +63,13 @@ pub fn read(text: &str) -> (Document, Findings) {
     reader.find_notes(root);
     reader.find_comments();
     let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
-    let content = named("main").or_else(|| named("body")).unwrap_or(root);
+    let main = || named("main").filter(|_| reader.is_own_page());
+    let content = main().or_else(|| named("body")).unwrap_or(root);
     if reader.is_own_page() {
         reader.shown_metadata = reader.find_shown_metadata(content);
+    }
+    if options.drop_page_frame {
+        reader.drop_page_frame(content);
     }
     document.blocks = reader.flow(content);
     document.notes = reader.notes();
@@ -92,6 +110,8 @@ struct Reader<'d> {
     text: TextStyle,
     /// Elements that only show metadata.
     shown_metadata: Vec<NodeId>,
+    /// Elements around the text of a page that are not wanted.
+    left_out: HashSet<NodeId>,
     /// Inside a paragraph that becomes an item, whose typed-out mark says nothing more.
     in_list_paragraph: bool,
 }
@@ -115,6 +135,7 @@ impl<'d> Reader<'d> {
             styles: Styles::of(dom),
             text: TextStyle::default(),
             shown_metadata: Vec::new(),
+            left_out: HashSet::new(),
             in_list_paragraph: false,
         }
     }
@@ -124,6 +145,27 @@ impl<'d> Reader<'d> {
         let line = self.dom.line(node).saturating_sub(1) as usize;
         let start = self.lines.get(line).copied().unwrap_or_default() as usize;
         Place::new(start, start)
+    }
+
+    /// The text below a node that readers see.
+    fn shown_text(&mut self, node: NodeId) -> String {
+        let dom = self.dom;
+        let mut text = String::new();
+        let mut left: Vec<NodeId> = vec![node];
+        while let Some(next) = left.pop() {
+            match dom.data(next) {
+                NodeData::Text(part) => text.push_str(part),
+                NodeData::Element { .. } if next == node || self.is_shown(next) => {
+                    let from = left.len();
+                    left.extend(dom.children(next));
+                    if let Some(children) = left.get_mut(from..) {
+                        children.reverse();
+                    }
+                }
+                _ => {}
+            }
+        }
+        text
     }
 
     fn text_of(&self, node: NodeId) -> String {
@@ -202,6 +244,31 @@ impl<'d> Reader<'d> {
             .filter(|(at, node)| (*at == 0 && is_title(*node)) || is_byline(*node))
             .map(|(_, node)| node)
             .collect()
+    }
+
+    /// Leaves out what stands around the text. Headers and footers of articles and sections are
+    /// parts of them.
+    fn drop_page_frame(&mut self, content: NodeId) {
+        let dom = self.dom;
+        let nodes: Vec<NodeId> = dom.below(content).collect();
+        for node in nodes {
+            let role = dom.attribute(node, "role").unwrap_or_default();
+            let is_frame = match dom.name(node) {
+                Some("nav" | "dialog" | "search") => role != "doc-toc",
+                Some("header" | "footer") => {
+                    let mut around = std::iter::successors(dom.parent(node), |n| dom.parent(*n));
+                    !around.any(|n| matches!(dom.name(n), Some("article" | "section" | "main")))
+                }
+                _ => matches!(
+                    role,
+                    "navigation" | "banner" | "contentinfo" | "dialog" | "alertdialog" | "search"
+                ),
+            };
+            if is_frame {
+                self.left_out.insert(node);
+                self.dropped(Code::PageFrameDropped, "", node);
+            }
+        }
     }
 
     /// Numbers the notes, so that their marks can be told.

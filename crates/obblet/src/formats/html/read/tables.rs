@@ -20,8 +20,10 @@ impl Reader<'_> {
         (self.text.align, self.text.cell_align) = (None, None);
         for child in dom.children(node) {
             match dom.name(child) {
+                Some("caption") if !self.is_shown(child) => {}
                 Some("caption") => {
-                    table.caption = Some(Caption { label: None, content: self.flow(child) });
+                    let caption = table.caption.get_or_insert_with(Caption::default);
+                    caption.content.extend(self.flow(child));
                 }
                 Some("thead") => self.push_rows(child, RowGroupKind::Head, &mut table),
                 Some("tbody") => self.push_rows(child, RowGroupKind::Body, &mut table),
@@ -73,7 +75,7 @@ impl Reader<'_> {
         });
         let (align, vertical) = self.cell_alignment(node);
         let attributes = self.attributes(node);
-        let content = self.flow(node);
+        let content = if self.is_shown(node) { self.flow(node) } else { Vec::new() };
         Cell { content, column_span, row_span, header, align, vertical, attributes }
     }
 

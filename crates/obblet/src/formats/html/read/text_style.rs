@@ -148,6 +148,9 @@ impl Reader<'_> {
         if stated.typed_out == Some(true) && self.in_list_paragraph {
             return false;
         }
+        if self.left_out.contains(&node) {
+            return false;
+        }
         let hidden =
             stated.display == Some(Display::Hidden) || self.dom.attribute(node, "hidden").is_some();
         if hidden && self.dom.first_child(node).is_some() {

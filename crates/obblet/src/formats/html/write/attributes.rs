@@ -93,7 +93,7 @@ pub(crate) fn is_language_tag(tag: &str) -> bool {
 }
 
 /// The two forms of `datetime` that Word writes: a date, or a date with a time in UTC.
-fn is_date_time(text: &str) -> bool {
+pub(crate) fn is_date_time(text: &str) -> bool {
     const FORM: &str = "0000-00-00T00:00:00Z";
     let fits = |form: &str| {
         form.len() == text.len()

@@ -22,9 +22,15 @@ impl Writer<'_> {
         if !self.is_for_audience(&block.attributes) {
             return;
         }
+        let before = self.out.len();
         let close = self.open_revision(&block.attributes);
+        let start = self.out.len();
         self.block_kind(block);
-        self.out.push_str(close);
+        if self.out.len() == start {
+            self.out.truncate(before);
+        } else {
+            self.out.push_str(close);
+        }
     }
 
     fn block_kind(&mut self, block: &Block) {
@@ -192,9 +198,8 @@ impl Writer<'_> {
         }
         self.attributes(attributes);
         self.out.push_str(">\n");
-        for item in &list.items {
-            self.item(item, list.spacing);
-        }
+        let spacing = shown_spacing(list);
+        list.items.iter().for_each(|item| self.item(item, spacing));
         self.close(name);
         self.out.push('\n');
     }
@@ -234,11 +239,12 @@ impl Writer<'_> {
         {
             self.check_box(check.take());
         }
-        for (index, block) in item.content.iter().enumerate() {
+        let start = self.out.len();
+        for block in &item.content {
             match &block.kind {
                 BlockKind::Paragraph(content) if tight && block.attributes.is_empty() => {
                     self.place = block.place;
-                    if index > 0 {
+                    if self.out.len() > start {
                         self.out.push('\n');
                     }
                     self.inlines(content);
@@ -249,15 +255,23 @@ impl Writer<'_> {
                     self.inlines(content);
                     self.out.push_str("</p>\n");
                 }
-                _ => {
-                    if !self.out.ends_with('\n') {
-                        self.out.push('\n');
-                    }
-                    self.block(block);
-                }
+                _ => self.on_a_new_line(block),
             }
         }
         self.out.push_str("</li>\n");
+    }
+
+    /// A block on a line of its own, and no line where it shows nothing.
+    fn on_a_new_line(&mut self, block: &Block) {
+        let before = self.out.len();
+        if !self.out.ends_with('\n') {
+            self.out.push('\n');
+        }
+        let start = self.out.len();
+        self.block(block);
+        if self.out.len() == start {
+            self.out.truncate(before);
+        }
     }
 
     fn check_box(&mut self, check: Option<CheckState>) {
@@ -272,8 +286,15 @@ impl Writer<'_> {
     }
 
     fn description_list(&mut self, items: &[DescriptionItem], attributes: &Attributes) {
+        if items.is_empty() {
+            return;
+        }
         self.container("dl", attributes, |writer| {
             for item in items {
+                // A description needs a term, be it empty.
+                if item.terms.is_empty() {
+                    writer.out.push_str("<dt></dt>\n");
+                }
                 for term in &item.terms {
                     writer.out.push_str("<dt>");
                     writer.inlines(term);
@@ -290,18 +311,18 @@ impl Writer<'_> {
 
     /// A single plain paragraph without its element, anything else as blocks.
     pub(super) fn lone_paragraph_or_blocks(&mut self, blocks: &[Block]) {
-        match blocks {
-            [Block { kind: BlockKind::Paragraph(content), attributes, place }]
+        let is_remark = |block: &&Block| matches!(block.kind, BlockKind::SourceRemark(_));
+        let mut shown = blocks.iter().filter(|block| !is_remark(block));
+        match (shown.next(), shown.next()) {
+            (Some(Block { kind: BlockKind::Paragraph(content), attributes, place }), None)
                 if attributes.is_empty() =>
             {
+                blocks.iter().filter(is_remark).for_each(|remark| self.block(remark));
                 self.place = *place;
                 self.inlines(content);
             }
-            [] => {}
-            _ => {
-                self.out.push('\n');
-                self.blocks(blocks);
-            }
+            (None, None) => self.blocks(blocks),
+            _ => blocks.iter().for_each(|block| self.on_a_new_line(block)),
         }
     }
 
@@ -460,6 +481,14 @@ impl Writer<'_> {
         }
         self.out.push_str(&foreign.markup);
     }
+}
+
+/// Two paragraphs in a row need their elements, or they would be one.
+fn shown_spacing(list: &List) -> ListSpacing {
+    let is_paragraph =
+        |block: &Block| matches!(block.kind, BlockKind::Paragraph(_) | BlockKind::Group(_));
+    let has_row = |item: &ListItem| item.content.windows(2).any(|two| two.iter().all(is_paragraph));
+    if list.items.iter().any(has_row) { ListSpacing::Loose } else { list.spacing }
 }
 
 /// The kind of an admonition, so that it can be told from its title.

@@ -8,7 +8,7 @@ mod raw;
 mod survey;
 mod tables;
 
-pub(crate) use attributes::is_language_tag;
+pub(crate) use attributes::{is_date_time, is_language_tag};
 pub(crate) use inlines::element_of;
 pub(crate) use survey::Survey;
 
