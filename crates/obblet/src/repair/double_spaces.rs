@@ -23,7 +23,40 @@ fn tidied(line: &mut Vec<Inline>) -> bool {
     let mut changed = false;
     // A line begins as if a space stood before it.
     tidy(line, &mut true, &mut changed);
-    changed | trim_end(line)
+    changed |= trim_end(line);
+    move_out(line, &mut changed);
+    changed
+}
+
+/// A space at the start of a format goes before it.
+fn move_out(inlines: &mut Vec<Inline>, changed: &mut bool) {
+    for inline in std::mem::take(inlines) {
+        let Inline::Formatted(mut formatted) = inline else {
+            inlines.push(inline);
+            continue;
+        };
+        move_out(&mut formatted.content, changed);
+        match formatted.content.first_mut() {
+            Some(Inline::Text(text)) if text.starts_with(' ') => {
+                *text = text.trim_start_matches(' ').into();
+                push_space(inlines);
+                *changed = true;
+            }
+            Some(Inline::Break(LineBreak::Soft)) => {
+                inlines.push(formatted.content.remove(0));
+                *changed = true;
+            }
+            _ => {}
+        }
+        inlines.push(Inline::Formatted(formatted));
+    }
+}
+
+fn push_space(inlines: &mut Vec<Inline>) {
+    match inlines.last_mut() {
+        Some(Inline::Text(last)) => last.push(' '),
+        _ => inlines.push(Inline::Text(" ".into())),
+    }
 }
 
 fn tidy(inlines: &mut Vec<Inline>, after_space: &mut bool, changed: &mut bool) {
@@ -80,23 +113,27 @@ fn collapse(text: &mut CompactString, after_space: &mut bool) -> bool {
 }
 
 /// Takes spaces off the end of a line, and before its breaks.
-fn trim_end(line: &mut [Inline]) -> bool {
+fn trim_end(line: &mut Vec<Inline>) -> bool {
     let mut changed = false;
-    let mut at_end = true;
-    trim_before_end(line, &mut at_end, &mut changed);
+    trim_before_end(line, &mut true, &mut changed);
     changed
 }
 
-fn trim_before_end(inlines: &mut [Inline], at_end: &mut bool, changed: &mut bool) {
-    for inline in inlines.iter_mut().rev() {
-        match inline {
+fn trim_before_end(inlines: &mut Vec<Inline>, at_end: &mut bool, changed: &mut bool) {
+    let mut kept: Vec<Inline> = Vec::with_capacity(inlines.len());
+    for mut inline in std::mem::take(inlines).into_iter().rev() {
+        match &mut inline {
             Inline::Text(text) if *at_end => {
-                let kept = text.trim_end_matches(is_space).len();
-                *changed |= kept < text.len();
-                text.truncate(kept);
+                let end = text.trim_end_matches(is_space).len();
+                *changed |= end < text.len();
+                text.truncate(end);
                 *at_end = text.is_empty();
             }
-            Inline::Break(_) => *at_end = true,
+            Inline::Break(LineBreak::Soft) if *at_end => {
+                *changed = true;
+                continue;
+            }
+            Inline::Break(LineBreak::Hard) => *at_end = true,
             Inline::Formatted(formatted) => {
                 trim_before_end(&mut formatted.content, at_end, changed);
             }
@@ -104,7 +141,10 @@ fn trim_before_end(inlines: &mut [Inline], at_end: &mut bool, changed: &mut bool
             Inline::Anchor(_) | Inline::CommentMark(_) => {}
             _ => *at_end = false,
         }
+        kept.push(inline);
     }
+    kept.reverse();
+    *inlines = kept;
 }
 
 fn is_space(c: char) -> bool {

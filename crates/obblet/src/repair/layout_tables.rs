@@ -40,5 +40,5 @@ fn is_layout_table(table: &Table) -> bool {
     let holds_structure = cells().flat_map(|cell| &cell.content).any(|block| {
         matches!(block.kind, BlockKind::Heading(_) | BlockKind::Table(_) | BlockKind::Figure(_))
     });
-    table.width() <= 1 || holds_structure
+    table.rows().all(|(_, row)| row.cells.len() <= 1) || holds_structure
 }

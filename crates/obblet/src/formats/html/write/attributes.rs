@@ -3,6 +3,7 @@
 use super::Writer;
 use crate::document::{Attributes, CompactString, Revision, RevisionKind};
 use crate::findings::Code;
+use crate::formats::html::ids::clean_id;
 
 impl Writer<'_> {
     /// Writes id, classes, language and direction.
@@ -41,7 +42,7 @@ impl Writer<'_> {
     pub(super) fn stated_id(&mut self, id: &str) -> CompactString {
         let unique = self.ids.stated(id).unwrap_or_else(|| {
             self.findings.add_about(Code::IdDuplicate, id, Some(self.place));
-            self.ids.made(id)
+            self.ids.made(&clean_id(id).unwrap_or_default())
         });
         self.attribute("id", &unique);
         unique
