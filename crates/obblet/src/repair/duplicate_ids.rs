@@ -12,7 +12,7 @@ impl Repair for DuplicateIds {
     fn repair(&self, document: &mut Document, findings: &mut Findings) {
         let mut known: HashSet<CompactString> = HashSet::new();
         let mut is_second = |attributes: &mut Attributes| {
-            let Some(id) = attributes.id().map(CompactString::from) else { return None };
+            let id = attributes.id().map(CompactString::from)?;
             if known.insert(id.clone()) {
                 return None;
             }

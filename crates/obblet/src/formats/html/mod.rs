@@ -10,7 +10,8 @@
 //! tree ([`RawHtml::Sanitised`]), unless the caller trusts the source.
 //!
 //! # Read
-//! What elements and their own attributes say ([`read`]); style sheets and scripts are not read.
+//! Any page or fragment ([`read`]): what elements and their attributes say, and what style sheets and
+//! `style` attributes say of the meaning; word processors' own ways of saying it. Scripts are not run.
 //!
 //! # Not preserved
 //! Looks, named styles and column widths are left to the destination's own style sheet. Review

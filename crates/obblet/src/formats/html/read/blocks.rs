@@ -335,8 +335,9 @@ impl Reader<'_> {
                     self.dropped(Code::HtmlRepaired, "content beside list items", child);
                 }
                 (None, NodeData::Text(text)) if !text.trim().is_empty() => {
-                    let content = vec![Inline::Text(text.trim().into())];
-                    let content = vec![Block::new(BlockKind::Paragraph(content))];
+                    let mut line = Line::default();
+                    line.text(text, self.text.formats);
+                    let content = vec![Block::new(BlockKind::Paragraph(line.finish()))];
                     items.push(ListItem { content, ..ListItem::default() });
                     self.dropped(Code::HtmlRepaired, "text beside list items", child);
                 }

@@ -1,7 +1,7 @@
 //! The HTML reader: html5ever's tree, from elements to meaning.
 //!
-//! Read are the elements and attributes that say what a text means; style sheets are not. All that
-//! the [writer](super::write_body) writes is read back as it was, but for what its findings say.
+//! Read are the elements and attributes that say what a text means, and what styles say of that. All
+//! that the [writer](super::write_body) writes is read back as it was, but for what its findings say.
 
 mod attributes;
 mod blocks;
