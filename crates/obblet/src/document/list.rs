@@ -164,7 +164,7 @@ fn letters(number: i32) -> String {
     reversed.iter().rev().collect()
 }
 
-fn roman(number: i32) -> String {
+pub(super) fn roman(number: i32) -> String {
     const STEPS: [(i32, &str); 13] = [
         (1000, "M"),
         (900, "CM"),

@@ -1,6 +1,7 @@
 //! Paragraphs that are items of lists, as word processors hold them and as people type them: each
 //! knows its mark and its level, and the lists are made of them.
 
+use super::list::roman;
 use super::{
     Block, BlockKind, CompactString, List, ListItem, ListKind, ListSpacing, NumberDelimiter,
     Numbering, NumeralStyle, Place,
@@ -112,33 +113,7 @@ fn roman_number(text: &str) -> Option<i32> {
         let next = values.get(at + 1).copied().unwrap_or(0);
         sum += if *value < next { -value } else { *value };
     }
-    (sum > 0 && roman_numeral(sum) == text).then_some(sum)
-}
-
-fn roman_numeral(mut number: i32) -> String {
-    const PARTS: [(i32, &str); 13] = [
-        (1000, "m"),
-        (900, "cm"),
-        (500, "d"),
-        (400, "cd"),
-        (100, "c"),
-        (90, "xc"),
-        (50, "l"),
-        (40, "xl"),
-        (10, "x"),
-        (9, "ix"),
-        (5, "v"),
-        (4, "iv"),
-        (1, "i"),
-    ];
-    let mut numeral = String::new();
-    for (value, letters) in PARTS {
-        while number >= value {
-            numeral.push_str(letters);
-            number -= value;
-        }
-    }
-    numeral
+    (sum > 0 && roman(sum).to_ascii_lowercase() == text).then_some(sum)
 }
 
 struct OpenList {
