@@ -7,16 +7,15 @@ use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
-    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CheckState, CodeBlock,
-    DescriptionItem, Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline, LineBreak,
-    List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Numbering, NumeralStyle, Visit,
-    nested_lists, plain_text, walk, walk_lines_mut,
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, Figure,
+    Formatted, Formatting, Group, GroupRole, Heading, Inline, LineBreak, List, ListItem, ListKind,
+    ListParagraph, ListSpacing, Node, Visit, nested_lists, plain_text, walk, walk_lines_mut,
 };
 use crate::findings::Code;
 
 /// Blocks as they are gathered, with the line of inlines between two of them.
 #[derive(Default)]
-struct Stack {
+pub(super) struct Stack {
     blocks: Vec<Block>,
     /// Items of a list that is not whole yet.
     items: Vec<ListParagraph>,
@@ -67,7 +66,7 @@ impl Reader<'_> {
         self.finish_blocks(stack)
     }
 
-    fn finish_blocks(&mut self, mut stack: Stack) -> Vec<Block> {
+    pub(super) fn finish_blocks(&mut self, mut stack: Stack) -> Vec<Block> {
         self.end_line(&mut stack);
         stack.end_list();
         stack.blocks
@@ -80,7 +79,7 @@ impl Reader<'_> {
         }
     }
 
-    fn push_child(&mut self, child: NodeId, stack: &mut Stack) {
+    pub(super) fn push_child(&mut self, child: NodeId, stack: &mut Stack) {
         match self.dom.data(child) {
             _ if self.shown_metadata.contains(&child) => {}
             NodeData::Element { .. } if self.is_block(child) => {
@@ -124,7 +123,7 @@ impl Reader<'_> {
             })
     }
 
-    fn push_block(&mut self, node: NodeId, stack: &mut Stack) {
+    pub(super) fn push_block(&mut self, node: NodeId, stack: &mut Stack) {
         if self.depth >= DEPTH {
             self.dropped(Code::NestingTooDeep, "", node);
             let text = self.text_of(node);
@@ -300,132 +299,8 @@ impl Reader<'_> {
         });
     }
 
-    fn numbering(&self, node: NodeId) -> Numbering {
-        let start = self.dom.attribute(node, "start").and_then(|start| start.trim().parse().ok());
-        let style = match self.dom.attribute(node, "type") {
-            Some("a") => NumeralStyle::LowerLetter,
-            Some("A") => NumeralStyle::UpperLetter,
-            Some("i") => NumeralStyle::LowerRoman,
-            Some("I") => NumeralStyle::UpperRoman,
-            _ => NumeralStyle::Decimal,
-        };
-        Numbering { start: start.unwrap_or(1), style, ..Numbering::default() }
-    }
-
-    fn list(&mut self, node: NodeId, kind: ListKind) -> BlockKind {
-        let dom = self.dom;
-        let mut items: Vec<ListItem> = Vec::new();
-        let mut loose = false;
-        for child in dom.children(node) {
-            match (dom.name(child), dom.data(child)) {
-                (Some("li"), _) => {
-                    loose |= self.is_loose(child);
-                    items.push(self.item(child));
-                }
-                // What stands beside items belongs to the one before.
-                (Some(name), _) => {
-                    loose |= name == "p";
-                    let mut stack = Stack::default();
-                    self.push_block(child, &mut stack);
-                    let content = self.finish_blocks(stack);
-                    match items.last_mut() {
-                        Some(last) => last.content.extend(content),
-                        None => items.push(ListItem { content, ..ListItem::default() }),
-                    }
-                    self.dropped(Code::HtmlRepaired, "content beside list items", child);
-                }
-                (None, NodeData::Text(text)) if !text.trim().is_empty() => {
-                    let mut line = Line::default();
-                    line.text(text, self.text.formats);
-                    let content = vec![Block::new(BlockKind::Paragraph(line.finish()))];
-                    items.push(ListItem { content, ..ListItem::default() });
-                    self.dropped(Code::HtmlRepaired, "text beside list items", child);
-                }
-                _ => {}
-            }
-        }
-        let spacing = if loose { ListSpacing::Loose } else { ListSpacing::Tight };
-        BlockKind::List(Box::new(List { kind, spacing, items }))
-    }
-
-    /// Whether an item holds paragraphs. Some editors put one into every item and say it is none.
-    fn is_loose(&self, item: NodeId) -> bool {
-        let mut paragraphs =
-            self.dom.children(item).filter(|inner| self.dom.name(*inner) == Some("p"));
-        paragraphs.any(|inner| self.dom.attribute(inner, "role") != Some("presentation"))
-    }
-
-    fn item(&mut self, node: NodeId) -> ListItem {
-        let mut content = self.flow(node);
-        let check = take_box(&mut content);
-        let number = self.dom.attribute(node, "value").and_then(|value| value.trim().parse().ok());
-        let attributes = self.attributes(node);
-        ListItem { content, check, number, attributes, place: self.place(node) }
-    }
-
-    fn descriptions(&mut self, node: NodeId) -> Vec<DescriptionItem> {
-        let dom = self.dom;
-        let mut items: Vec<DescriptionItem> = Vec::new();
-        // A `div` may hold a group of terms and descriptions.
-        let mut parts: Vec<NodeId> = Vec::new();
-        for child in dom.children(node) {
-            match dom.name(child) {
-                Some("div") => parts.extend(dom.children(child)),
-                _ => parts.push(child),
-            }
-        }
-        for part in parts {
-            if dom.name(part).is_some() && !self.is_shown(part) {
-                continue;
-            }
-            match dom.name(part) {
-                Some("dt") => {
-                    let term = self.flow_as_line(part);
-                    match items.last_mut().filter(|item| item.descriptions.is_empty()) {
-                        Some(item) => item.terms.push(term),
-                        None => {
-                            items.push(DescriptionItem { terms: vec![term], ..Default::default() })
-                        }
-                    }
-                }
-                Some("dd") => {
-                    let description = self.flow(part);
-                    match items.last_mut() {
-                        Some(item) => item.descriptions.push(description),
-                        None => items.push(DescriptionItem {
-                            descriptions: vec![description],
-                            ..Default::default()
-                        }),
-                    }
-                }
-                _ => self.push_beside_terms(part, &mut items),
-            }
-        }
-        items
-    }
-
-    /// What stands in a description list beside its parts describes the term before.
-    fn push_beside_terms(&mut self, part: NodeId, items: &mut Vec<DescriptionItem>) {
-        let mut stack = Stack::default();
-        self.push_child(part, &mut stack);
-        let content = self.finish_blocks(stack);
-        if content.is_empty() {
-            return;
-        }
-        self.dropped(Code::HtmlRepaired, "content beside terms", part);
-        if items.is_empty() {
-            items.push(DescriptionItem::default());
-        }
-        if let Some(item) = items.last_mut() {
-            match item.descriptions.last_mut() {
-                Some(description) => description.extend(content),
-                None => item.descriptions.push(content),
-            }
-        }
-    }
-
     /// The inlines of all paragraphs below a node, parted by breaks.
-    fn flow_as_line(&mut self, node: NodeId) -> Vec<Inline> {
+    pub(super) fn flow_as_line(&mut self, node: NodeId) -> Vec<Inline> {
         let blocks = self.flow(node);
         let mut line: Vec<Inline> = Vec::new();
         for visit in walk(&blocks) {
@@ -502,25 +377,6 @@ impl Reader<'_> {
         BlockKind::Admonition(Box::new(Admonition { kind, title, content }))
     }
 }
-/// Takes a check box off the start of an item's first paragraph.
-fn take_box(content: &mut [Block]) -> Option<CheckState> {
-    let BlockKind::Paragraph(inlines) = &mut content.first_mut()?.kind else { return None };
-    let Some(Inline::CheckBox(ticked)) = inlines.first() else { return None };
-    let check = if *ticked { CheckState::Done } else { CheckState::Open };
-    inlines.remove(0);
-    match inlines.first_mut() {
-        Some(Inline::Text(text)) => *text = text.trim_start().into(),
-        Some(Inline::Break(_)) => {
-            inlines.remove(0);
-        }
-        _ => {}
-    }
-    if matches!(inlines.first(), Some(Inline::Text(text)) if text.is_empty()) {
-        inlines.remove(0);
-    }
-    Some(check)
-}
-
 /// Takes the first paragraph when it is nothing but strong words.
 fn take_title(content: &mut Vec<Block>) -> Option<Vec<Inline>> {
     let BlockKind::Paragraph(inlines) = &content.first()?.kind else { return None };

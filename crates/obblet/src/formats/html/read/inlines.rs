@@ -3,7 +3,7 @@
 use super::super::dom::{NodeData, NodeId};
 use super::super::write::is_date_time;
 use super::line::Line;
-use super::word_processor::is_foreign_name;
+use super::word_processor::{is_for_programs, is_foreign_name};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Anchor, Attributes, CompactString, Formatting, Inline, InlineCode, LineBreak, Link, Picture,
@@ -32,6 +32,9 @@ impl Reader<'_> {
         let dom = self.dom;
         match dom.data(node) {
             NodeData::Text(text) => self.push_text(text, line),
+            NodeData::Remark(text) if !is_for_programs(text) && !text.trim().is_empty() => {
+                self.dropped(Code::NodeNotCarried, "a remark inside a line", node);
+            }
             NodeData::Remark(_) | NodeData::Document => {}
             NodeData::Element { .. } if self.depth >= DEPTH => {
                 self.dropped(Code::NestingTooDeep, "", node);

@@ -7,6 +7,7 @@ mod attributes;
 mod blocks;
 mod inlines;
 mod line;
+mod lists;
 mod parts;
 mod tables;
 mod text_style;

@@ -1,0 +1,156 @@
+//! Lists, and terms with their descriptions.
+
+use super::super::dom::{NodeData, NodeId};
+use super::Reader;
+use super::blocks::Stack;
+use super::line::Line;
+use crate::document::{
+    Block, BlockKind, CheckState, DescriptionItem, Inline, List, ListItem, ListKind, ListSpacing,
+    Numbering, NumeralStyle,
+};
+use crate::findings::Code;
+
+impl Reader<'_> {
+    pub(super) fn numbering(&self, node: NodeId) -> Numbering {
+        let start = self.dom.attribute(node, "start").and_then(|start| start.trim().parse().ok());
+        let style = match self.dom.attribute(node, "type") {
+            Some("a") => NumeralStyle::LowerLetter,
+            Some("A") => NumeralStyle::UpperLetter,
+            Some("i") => NumeralStyle::LowerRoman,
+            Some("I") => NumeralStyle::UpperRoman,
+            _ => NumeralStyle::Decimal,
+        };
+        Numbering { start: start.unwrap_or(1), style, ..Numbering::default() }
+    }
+
+    pub(super) fn list(&mut self, node: NodeId, kind: ListKind) -> BlockKind {
+        let dom = self.dom;
+        let mut items: Vec<ListItem> = Vec::new();
+        let mut loose = false;
+        for child in dom.children(node) {
+            match (dom.name(child), dom.data(child)) {
+                (Some("li"), _) => {
+                    loose |= self.is_loose(child);
+                    items.push(self.item(child));
+                }
+                // What stands beside items belongs to the one before.
+                (Some(name), _) => {
+                    loose |= name == "p";
+                    let mut stack = Stack::default();
+                    self.push_block(child, &mut stack);
+                    let content = self.finish_blocks(stack);
+                    match items.last_mut() {
+                        Some(last) => last.content.extend(content),
+                        None => items.push(ListItem { content, ..ListItem::default() }),
+                    }
+                    self.dropped(Code::HtmlRepaired, "content beside list items", child);
+                }
+                (None, NodeData::Text(text)) if !text.trim().is_empty() => {
+                    let mut line = Line::default();
+                    line.text(text, self.text.formats);
+                    let content = vec![Block::new(BlockKind::Paragraph(line.finish()))];
+                    items.push(ListItem { content, ..ListItem::default() });
+                    self.dropped(Code::HtmlRepaired, "text beside list items", child);
+                }
+                _ => {}
+            }
+        }
+        let spacing = if loose { ListSpacing::Loose } else { ListSpacing::Tight };
+        BlockKind::List(Box::new(List { kind, spacing, items }))
+    }
+
+    /// Whether an item holds paragraphs. Some editors put one into every item and say it is none.
+    pub(super) fn is_loose(&self, item: NodeId) -> bool {
+        let mut paragraphs =
+            self.dom.children(item).filter(|inner| self.dom.name(*inner) == Some("p"));
+        paragraphs.any(|inner| self.dom.attribute(inner, "role") != Some("presentation"))
+    }
+
+    pub(super) fn item(&mut self, node: NodeId) -> ListItem {
+        let mut content = self.flow(node);
+        let check = take_box(&mut content);
+        let number = self.dom.attribute(node, "value").and_then(|value| value.trim().parse().ok());
+        let attributes = self.attributes(node);
+        ListItem { content, check, number, attributes, place: self.place(node) }
+    }
+
+    pub(super) fn descriptions(&mut self, node: NodeId) -> Vec<DescriptionItem> {
+        let dom = self.dom;
+        let mut items: Vec<DescriptionItem> = Vec::new();
+        // A `div` may hold a group of terms and descriptions.
+        let mut parts: Vec<NodeId> = Vec::new();
+        for child in dom.children(node) {
+            match dom.name(child) {
+                Some("div") => parts.extend(dom.children(child)),
+                _ => parts.push(child),
+            }
+        }
+        for part in parts {
+            if dom.name(part).is_some() && !self.is_shown(part) {
+                continue;
+            }
+            match dom.name(part) {
+                Some("dt") => {
+                    let term = self.flow_as_line(part);
+                    match items.last_mut().filter(|item| item.descriptions.is_empty()) {
+                        Some(item) => item.terms.push(term),
+                        None => {
+                            items.push(DescriptionItem { terms: vec![term], ..Default::default() })
+                        }
+                    }
+                }
+                Some("dd") => {
+                    let description = self.flow(part);
+                    match items.last_mut() {
+                        Some(item) => item.descriptions.push(description),
+                        None => items.push(DescriptionItem {
+                            descriptions: vec![description],
+                            ..Default::default()
+                        }),
+                    }
+                }
+                _ => self.push_beside_terms(part, &mut items),
+            }
+        }
+        items
+    }
+
+    /// What stands in a description list beside its parts describes the term before.
+    fn push_beside_terms(&mut self, part: NodeId, items: &mut Vec<DescriptionItem>) {
+        let mut stack = Stack::default();
+        self.push_child(part, &mut stack);
+        let content = self.finish_blocks(stack);
+        if content.is_empty() {
+            return;
+        }
+        self.dropped(Code::HtmlRepaired, "content beside terms", part);
+        if items.is_empty() {
+            items.push(DescriptionItem::default());
+        }
+        if let Some(item) = items.last_mut() {
+            match item.descriptions.last_mut() {
+                Some(description) => description.extend(content),
+                None => item.descriptions.push(content),
+            }
+        }
+    }
+}
+
+/// Takes a check box off the start of an item's first paragraph.
+fn take_box(content: &mut [Block]) -> Option<CheckState> {
+    let BlockKind::Paragraph(inlines) = &mut content.first_mut()?.kind else { return None };
+    let Some(Inline::CheckBox(ticked)) = inlines.first() else { return None };
+    let check = if *ticked { CheckState::Done } else { CheckState::Open };
+    inlines.remove(0);
+    match inlines.first_mut() {
+        Some(Inline::Text(text)) => *text = text.trim_start().into(),
+        Some(Inline::Break(_)) => {
+            inlines.remove(0);
+        }
+        _ => {}
+    }
+    if matches!(inlines.first(), Some(Inline::Text(text)) if text.is_empty()) {
+        inlines.remove(0);
+    }
+    Some(check)
+}
