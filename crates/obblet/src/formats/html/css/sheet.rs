@@ -13,7 +13,7 @@ use std::rc::Rc;
 
 /// Rules with the same last part that are read; more are never meant, and would cost time with the
 /// square of the page.
-const RULES_PER_KEY: usize = 300;
+const RULES_PER_KEY: usize = 100;
 
 /// What all style sheets of a page say.
 #[derive(Debug, Default)]

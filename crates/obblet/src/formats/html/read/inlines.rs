@@ -240,14 +240,14 @@ impl Reader<'_> {
 
     /// Bytes that stand in the address itself become a file of the document.
     fn picture_source(&mut self, address: &str) -> PictureSource {
-        match embedded_picture(address) {
-            Some((media_type, bytes)) => {
+        match (embedded_picture(address), &mut self.media) {
+            (Some((media_type, bytes)), Some(media)) => {
                 let extension = media_type.strip_prefix("image/").unwrap_or("bin");
                 let extension = extension.split('+').next().unwrap_or("bin");
                 let name = format!("picture.{}", extension.replace("jpeg", "jpg"));
-                PictureSource::Media(self.media.add(&name, media_type, bytes.into()))
+                PictureSource::Media(media.add(&name, media_type, bytes.into()))
             }
-            None => PictureSource::Address(address.into()),
+            _ => PictureSource::Address(address.into()),
         }
     }
 

@@ -59,6 +59,7 @@ pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) 
     let dom = Dom::of_page(text);
     let lines = line_starts(text);
     let mut reader = Reader::new(&dom, lines);
+    reader.media = Some(MediaStore::default());
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
     reader.find_notes(root);
@@ -75,7 +76,7 @@ pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) 
     document.blocks = reader.flow(content);
     document.notes = reader.notes();
     document.comments = reader.comments();
-    document.media = std::mem::take(&mut reader.media);
+    document.media = reader.media.take().unwrap_or_default();
     let mut findings = reader.finish();
     findings.sort();
     (document, findings)
@@ -102,7 +103,8 @@ struct Reader<'d> {
     comment_nodes: Vec<NodeId>,
     /// What links inside the page point to.
     referenced: HashSet<String>,
-    media: MediaStore,
+    /// Pictures that stood in their addresses; a part of another document has no place for them.
+    media: Option<MediaStore>,
     /// Pieces of another format that stand in the HTML, by their number.
     parts: Vec<Option<Part>>,
     depth: usize,
@@ -129,7 +131,7 @@ impl<'d> Reader<'d> {
             comments: HashMap::new(),
             comment_nodes: Vec::new(),
             referenced: word_processor::referenced_ids(dom),
-            media: MediaStore::default(),
+            media: None,
             parts: Vec::new(),
             depth: 0,
             in_link: false,
