@@ -21,3 +21,17 @@ fn cases_read_as_they_say() {
         vec![("html", written.text().to_string()), ("findings", lines.join("\n"))]
     });
 }
+
+/// The theme of a page says nothing of its document: title, by-line, alignment and classes are as the
+/// document has them.
+#[test]
+fn a_page_of_ours_is_its_document() {
+    let source = "---\ntitle: Tides\nauthor: Ada\n---\n\n| a | b |\n|---|--:|\n| 1 | 2 |\n\n::: byline\ntext\n:::\n";
+    let page = WriteOptions::house("page").unwrap();
+    let body = WriteOptions::house("body").unwrap();
+    let written = convert(source.as_bytes(), Format::Markdown, &page).unwrap();
+    let from_page = convert(&written.bytes, Format::Html, &body).unwrap();
+    let from_source = convert(source.as_bytes(), Format::Markdown, &body).unwrap();
+    assert_eq!(from_page.text(), from_source.text());
+    assert!(from_page.findings.is_empty(), "{:?}", from_page.findings);
+}

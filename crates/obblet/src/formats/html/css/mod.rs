@@ -31,13 +31,18 @@ pub(super) struct Styles<'d> {
 impl<'d> Styles<'d> {
     /// Reads the `style` elements of a page.
     pub(super) fn of(dom: &'d Dom) -> Self {
-        let mut sheet = Sheet::default();
+        let mut styles = Self::without_sheets(dom);
         for node in dom.below(0).filter(|node| dom.name(*node) == Some("style")) {
-            sheet.read(&dom.text_of(node));
+            styles.sheet.read(&dom.text_of(node));
         }
+        styles
+    }
+
+    /// Only `style` attributes will say something.
+    pub(super) fn without_sheets(dom: &'d Dom) -> Self {
         Self {
             dom,
-            sheet,
+            sheet: Sheet::default(),
             matcher: Matcher::default(),
             attributes: HashMap::new(),
             last: None,

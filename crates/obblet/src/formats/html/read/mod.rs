@@ -65,9 +65,9 @@ pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) 
     reader.find_notes(root);
     reader.find_comments();
     let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
-    let main = || named("main").filter(|_| reader.is_own_page());
+    let main = || named("main").filter(|_| is_own_page(&dom));
     let content = main().or_else(|| named("body")).unwrap_or(root);
-    if reader.is_own_page() {
+    if is_own_page(&dom) {
         reader.shown_metadata = reader.find_shown_metadata(content);
     }
     if options.drop_page_frame {
@@ -80,6 +80,14 @@ pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) 
     let mut findings = reader.finish();
     findings.sort();
     (document, findings)
+}
+
+/// Whether this program made a page.
+fn is_own_page(dom: &Dom) -> bool {
+    let mut metas = dom.below(0).filter(|node| dom.name(*node) == Some("meta"));
+    let generator = metas.find(|node| dom.attribute(*node, "name") == Some("generator"));
+    let content = generator.and_then(|node| dom.attribute(node, "content"));
+    content.is_some_and(|content| content.starts_with("Obblet "))
 }
 
 fn line_starts(text: &str) -> Vec<u32> {
@@ -135,7 +143,8 @@ impl<'d> Reader<'d> {
             parts: Vec::new(),
             depth: 0,
             in_link: false,
-            styles: Styles::of(dom),
+            // The theme of a page of ours says nothing of its document.
+            styles: if is_own_page(dom) { Styles::without_sheets(dom) } else { Styles::of(dom) },
             text: TextStyle::default(),
             shown_metadata: Vec::new(),
             left_out: HashSet::new(),
@@ -224,14 +233,6 @@ impl<'d> Reader<'d> {
             }
             _ => {}
         }
-    }
-
-    /// Whether this program made the page.
-    fn is_own_page(&self) -> bool {
-        let mut metas = self.dom.below(0).filter(|node| self.dom.name(*node) == Some("meta"));
-        let generator = metas.find(|node| self.dom.attribute(*node, "name") == Some("generator"));
-        let content = generator.and_then(|node| self.dom.attribute(node, "content"));
-        content.is_some_and(|content| content.starts_with("Obblet "))
     }
 
     /// What a page of ours shows of its metadata: a title that is no heading of the document's own
