@@ -75,8 +75,11 @@ impl Title {
 /// name of the site.
 fn shows(heading: &str, title: &str) -> bool {
     let parts = title.split(['|', '—', '·', '–']).flat_map(|part| part.split(" - "));
+    if heading == title {
+        return true;
+    }
     let heading = id_of_words(heading);
-    id_of_words(title) == heading || parts.map(id_of_words).any(|part| part == heading)
+    !heading.is_empty() && parts.map(id_of_words).any(|part| part == heading)
 }
 
 /// Lays a body out as a whole page.

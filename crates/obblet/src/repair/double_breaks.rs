@@ -10,11 +10,11 @@ pub struct DoubleBreaks;
 impl Repair for DoubleBreaks {
     fn repair(&self, document: &mut Document, findings: &mut Findings) {
         each_flow(document, |blocks| {
-            let has_double = |block: &Block| match &block.kind {
-                BlockKind::Paragraph(content) => first_double(content).is_some(),
+            let is_parted = |block: &Block| match &block.kind {
+                BlockKind::Paragraph(content) => has_double(content),
                 _ => false,
             };
-            if !blocks.iter().any(has_double) {
+            if !blocks.iter().any(is_parted) {
                 return;
             }
             for block in std::mem::take(blocks) {
@@ -38,38 +38,57 @@ impl Repair for DoubleBreaks {
     }
 }
 
-/// Where a run of at least two breaks begins and ends.
-fn first_double(content: &[Inline]) -> Option<(usize, usize)> {
-    let mut start = None;
+/// Whether two breaks stand in a row, spaces between them passed over.
+fn has_double(content: &[Inline]) -> bool {
     let mut breaks = 0;
-    for (at, inline) in content.iter().enumerate() {
-        match inline {
-            Inline::Break(LineBreak::Hard) => {
-                start.get_or_insert(at);
-                breaks += 1;
-            }
-            Inline::Text(text) if start.is_some() && text.chars().all(is_blank) => {}
-            Inline::Break(LineBreak::Soft) => {}
-            _ if breaks >= 2 => return start.map(|start| (start, at)),
-            _ => (start, breaks) = (None, 0),
-        }
-    }
-    (breaks >= 2).then_some((start?, content.len()))
+    content.iter().any(|inline| {
+        breaks = match inline {
+            Inline::Break(LineBreak::Hard) => breaks + 1,
+            inline if goes_on(inline, breaks > 0) => breaks,
+            _ => 0,
+        };
+        breaks >= 2
+    })
 }
 
-fn parts(mut content: Vec<Inline>) -> Vec<Vec<Inline>> {
-    // Gathered from the end, so that each step moves only what it keeps.
-    let mut parts = Vec::new();
-    while let Some((start, end)) = first_double(&content) {
-        let rest = content.split_off(end);
-        content.truncate(start);
-        if !content.is_empty() {
-            parts.push(content);
+/// The content between runs of breaks.
+fn parts(content: Vec<Inline>) -> Vec<Vec<Inline>> {
+    let mut parts = vec![Vec::new()];
+    // Breaks, and the spaces among them, that may turn out to part paragraphs.
+    let mut gap: Vec<Inline> = Vec::new();
+    for inline in content {
+        if goes_on(&inline, !gap.is_empty()) {
+            gap.push(inline);
+            continue;
         }
-        content = rest;
+        if is_double(&gap) {
+            gap.clear();
+            parts.push(Vec::new());
+        }
+        if let Some(part) = parts.last_mut() {
+            part.append(&mut gap);
+            part.push(inline);
+        }
     }
-    if !content.is_empty() || parts.is_empty() {
-        parts.push(content);
+    if !is_double(&gap)
+        && let Some(part) = parts.last_mut()
+    {
+        part.append(&mut gap);
     }
-    parts
+    parts.retain(|part| !part.is_empty());
+    if parts.is_empty() { vec![Vec::new()] } else { parts }
+}
+
+/// Whether an inline begins a run of breaks, or goes on with one.
+fn goes_on(inline: &Inline, in_run: bool) -> bool {
+    match inline {
+        Inline::Break(LineBreak::Hard) => true,
+        Inline::Break(LineBreak::Soft) => in_run,
+        Inline::Text(text) => in_run && text.chars().all(is_blank),
+        _ => false,
+    }
+}
+
+fn is_double(gap: &[Inline]) -> bool {
+    gap.iter().filter(|inline| matches!(inline, Inline::Break(LineBreak::Hard))).count() >= 2
 }

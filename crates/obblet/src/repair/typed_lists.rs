@@ -43,7 +43,7 @@ fn with_lists(blocks: Vec<Block>, findings: &mut Findings) -> Vec<Block> {
 
 fn end_run(run: &mut Vec<(Mark, Block)>, done: &mut Vec<Block>, findings: &mut Findings) {
     let run = std::mem::take(run);
-    if run.len() < 2 {
+    if run.len() < 2 || !run.first().is_some_and(|(mark, _)| begins_list(mark)) {
         return done.extend(run.into_iter().map(|(_, block)| block));
     }
     if let Some((_, first)) = run.first() {
@@ -74,17 +74,16 @@ fn mark(block: &Block) -> Option<Mark> {
     let Some(Inline::Text(text)) = content.first() else { return None };
     let (mark, rest) = split(text)?;
     let has_more = !rest.trim_matches(is_blank).is_empty() || content.len() > 1;
-    let mark = Mark::of(mark).filter(|_| has_more)?;
-    // A letter o, a hyphen and an asterisk are marks only because others like them follow; an
-    // initial such as “A.” is none that counts from anything but one.
-    match &mark {
-        Mark::Number(readings, _)
-            if !readings.iter().any(|(style, _)| *style == NumeralStyle::Decimal)
-                && rest.is_empty() =>
-        {
-            None
+    Mark::of(mark).filter(|_| has_more)
+}
+
+/// Whether marks that begin so are a list's: letters count from one, or they are initials.
+fn begins_list(mark: &Mark) -> bool {
+    match mark {
+        Mark::Bullet(_) => true,
+        Mark::Number(readings, _) => {
+            readings.iter().any(|(style, number)| *style == NumeralStyle::Decimal || *number == 1)
         }
-        _ => Some(mark),
     }
 }
 
