@@ -66,26 +66,26 @@ fn clean(
         .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
     let done = match arguments.in_place {
         true => replace(file, &source, &written.bytes)?,
-        false => print(&written.bytes).map(|()| None)?,
+        false => print(&written.bytes).map(|()| String::new())?,
     };
     let line = summary(source.len(), &written);
     let findings = written.findings.into_vec();
     if arguments.findings {
         findings.iter().for_each(|finding| say(&painted(finding, &shown)));
     }
-    say(&format!("{shown}: {line}{}", done.unwrap_or_default()));
+    say(&format!("{shown}: {line}{done}"));
     Ok(findings)
 }
 
 /// Puts the clean page in the file's place, and what was there beside it. Says where.
-fn replace(file: &Path, before: &[u8], after: &[u8]) -> Result<Option<String>, Failure> {
+fn replace(file: &Path, before: &[u8], after: &[u8]) -> Result<String, Failure> {
     if before == after {
-        return Ok(Some("; unchanged".into()));
+        return Ok("; unchanged".into());
     }
     let backup = free_backup(file);
     write_atomically(&backup, before)?;
     write_atomically(file, after)?;
-    Ok(Some(format!("; the file as it was is {}", backup.display())))
+    Ok(format!("; the file as it was is {}", backup.display()))
 }
 
 /// `page.html.backup`, or with a number when there is one already: a backup is never overwritten.

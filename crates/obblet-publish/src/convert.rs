@@ -32,6 +32,7 @@ pub(crate) fn convert(
     options: &PublishOptions,
 ) -> Result<Page, ConvertError> {
     let mut reading = read(bytes, format, &options.house.read_options())?;
+    options.house.repairs.passes_for(format).run(&mut reading.document, &mut reading.findings);
     let mut findings = reading.findings;
     let anchors = rewrite_links(&mut reading.document, &entry.source, plan, &mut findings);
 

@@ -10,7 +10,6 @@ use crate::formats::{
 };
 use crate::house;
 use crate::page::{self, Title};
-use crate::repair::Repairs;
 use crate::{ConvertError, Format, WriteOptions, Written, embedded};
 use std::collections::HashSet;
 use std::sync::Arc;
@@ -168,10 +167,7 @@ pub fn convert(
     if !matches!(options.format, Format::Html | Format::Markdown) {
         read_options = read_options.with_nodes_for_html();
     }
-    let repairs = match options.house.repairs.sources.contains(&from) {
-        true => options.house.repairs.passes(),
-        false => Repairs::none(),
-    };
+    let repairs = options.house.repairs.passes_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     if is_plain && source.len() >= LARGE {
         return convert_large(source, &read_options, options);

@@ -61,6 +61,12 @@ pub struct RepairSettings {
 }
 
 impl RepairSettings {
+    /// The passes for documents of a format: none where such documents are not repaired.
+    #[must_use]
+    pub fn passes_for(&self, format: Format) -> Repairs {
+        if self.sources.contains(&format) { self.passes() } else { Repairs::none() }
+    }
+
     /// The passes that are on, in the order in which they help each other.
     #[must_use]
     pub fn passes(&self) -> Repairs {

@@ -89,18 +89,18 @@ impl<'d> Styles<'d> {
         if self.sheet.is_empty() {
             return Vec::new();
         }
-        let none: &[usize] = &[];
-        let of = |map: &HashMap<CompactString, Vec<usize>>, key: &str| {
-            map.get(key).map_or(none, Vec::as_slice).to_vec()
+        let sheet = &self.sheet;
+        let mut candidates = sheet.others.clone();
+        let mut add = |map: &HashMap<CompactString, Vec<usize>>, key: &str| {
+            candidates.extend(map.get(key).into_iter().flatten());
         };
-        let mut candidates = self.sheet.others.clone();
-        candidates.extend(of(&self.sheet.by_type, self.dom.name(node).unwrap_or_default()));
+        add(&sheet.by_type, self.dom.name(node).unwrap_or_default());
         if let Some(id) = self.dom.attribute(node, "id") {
-            candidates.extend(of(&self.sheet.by_id, id));
+            add(&sheet.by_id, id);
         }
         for class in self.dom.attribute(node, "class").unwrap_or_default().split_ascii_whitespace()
         {
-            candidates.extend(of(&self.sheet.by_class, class));
+            add(&sheet.by_class, class);
         }
         candidates.sort_unstable();
         candidates.dedup();

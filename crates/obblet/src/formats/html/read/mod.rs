@@ -65,9 +65,10 @@ pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) 
     reader.find_notes(root);
     reader.find_comments();
     let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
-    let main = || named("main").filter(|_| is_own_page(&dom));
-    let content = main().or_else(|| named("body")).unwrap_or(root);
-    if is_own_page(&dom) {
+    let is_own = is_own_page(&dom);
+    let main = if is_own { named("main") } else { None };
+    let content = main.or_else(|| named("body")).unwrap_or(root);
+    if is_own {
         reader.shown_metadata = reader.find_shown_metadata(content);
     }
     if options.drop_page_frame {
@@ -84,7 +85,8 @@ pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) 
 
 /// Whether this program made a page.
 fn is_own_page(dom: &Dom) -> bool {
-    let mut metas = dom.below(0).filter(|node| dom.name(*node) == Some("meta"));
+    let head = dom.below(0).take_while(|node| dom.name(*node) != Some("body"));
+    let mut metas = head.filter(|node| dom.name(*node) == Some("meta"));
     let generator = metas.find(|node| dom.attribute(*node, "name") == Some("generator"));
     let content = generator.and_then(|node| dom.attribute(node, "content"));
     content.is_some_and(|content| content.starts_with("Obblet "))
@@ -280,8 +282,7 @@ impl<'d> Reader<'d> {
         let all: Vec<NodeId> = self.dom.below(root).collect();
         let mut sections = Vec::new();
         for node in all {
-            let stated = self.dom.attribute(node, "style").map(|_| self.styles.stated(node));
-            match stated.as_ref().and_then(|stated| stated.role.as_deref()) {
+            match self.role_by_style(node).as_deref() {
                 Some("footnote" | "endnote") => self.add_note(node),
                 _ if matches!(
                     self.dom.attribute(node, "role"),
@@ -312,17 +313,19 @@ impl<'d> Reader<'d> {
 
     /// Adds a note by its id. The links to a word processor's notes begin with an underscore.
     fn add_note(&mut self, node: NodeId) {
-        let Some(id) = self.dom.attribute(node, "id") else { return };
         let number = NoteId::new(self.note_nodes.len());
-        self.notes.insert(id.to_string(), number);
-        self.notes.insert(format!("_{id}"), number);
+        // A note that nothing can point to is still one; the writer says that it has no mark.
+        if let Some(id) = self.dom.attribute(node, "id") {
+            self.notes.insert(id.to_string(), number);
+            self.notes.insert(format!("_{id}"), number);
+        }
         self.note_nodes.push(node);
     }
 
     fn notes(&mut self) -> Vec<Note> {
         let nodes = self.note_nodes.clone();
         let read = |node: NodeId| Note {
-            kind: match self.styles.stated(node).role.as_deref() {
+            kind: match self.role_by_style(node).as_deref() {
                 Some("endnote") => NoteKind::Endnote,
                 _ => NoteKind::Footnote,
             },

@@ -5,23 +5,22 @@ use super::super::css::{ListLevelMarks, Stated};
 use super::super::dom::NodeId;
 use super::Reader;
 use crate::document::{
-    Block, BlockKind, Comment, CommentEdge, CommentId, CommentMark, Heading, Inline, ListParagraph,
-    Mark, NumberDelimiter, NumeralStyle,
+    Block, BlockKind, Comment, CommentEdge, CommentId, CommentMark, CompactString, Heading, Inline,
+    ListParagraph, Mark, NumberDelimiter, NumeralStyle,
 };
 use std::collections::HashSet;
 
 /// A list paragraph's own words for where it stands.
 pub(super) struct ListPlace {
     pub(super) level: u8,
-    pub(super) list: crate::document::CompactString,
+    pub(super) list: CompactString,
     pub(super) mark: Mark,
 }
 
 /// Whether a comment of the source is a program's note to itself.
 pub(super) fn is_for_programs(remark: &str) -> bool {
     let remark = remark.trim();
-    remark.starts_with(['[', '?'])
-        || matches!(remark, "StartFragment" | "EndFragment" | "StartFragment " | "EndFragment ")
+    remark.starts_with(['[', '?']) || matches!(remark, "StartFragment" | "EndFragment")
 }
 
 /// Whether an element belongs to a word processor's own vocabulary, as `o:p` does.
@@ -82,22 +81,27 @@ impl Reader<'_> {
         if matches!(role, Some("doc-endnotes" | "doc-footnotes")) {
             return true;
         }
-        let stated = self.styles.stated(node);
-        matches!(stated.role.as_deref(), Some("footnote-list" | "endnote-list" | "comment-list"))
+        let role = self.role_by_style(node);
+        matches!(role.as_deref(), Some("footnote-list" | "endnote-list" | "comment-list"))
+    }
+
+    /// The role that an element's own `style` gives it.
+    pub(super) fn role_by_style(&mut self, node: NodeId) -> Option<CompactString> {
+        self.dom.attribute(node, "style")?;
+        self.styles.stated(node).role.clone()
     }
 
     /// Reads the comments at the end of the page, so that their marks can be told.
     pub(super) fn find_comments(&mut self) {
         let dom = self.dom;
-        let with_style: Vec<NodeId> =
-            dom.below(0).filter(|node| dom.attribute(*node, "style").is_some()).collect();
-        for node in with_style {
-            if self.styles.stated(node).role.as_deref() != Some("comment") {
+        for node in dom.below(0) {
+            if self.role_by_style(node).as_deref() != Some("comment") {
                 continue;
             }
             let anchor = dom.below(node).find_map(|below| dom.attribute(below, "name"));
-            let Some(id) = anchor.or_else(|| dom.attribute(node, "id")) else { continue };
-            self.comments.insert(id.to_string(), CommentId::new(self.comment_nodes.len()));
+            if let Some(id) = anchor.or_else(|| dom.attribute(node, "id")) {
+                self.comments.insert(id.to_string(), CommentId::new(self.comment_nodes.len()));
+            }
             self.comment_nodes.push(node);
         }
     }
