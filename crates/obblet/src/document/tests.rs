@@ -107,6 +107,18 @@ fn media_are_kept_once_and_named_apart() {
     assert_eq!(media.get(clash).unwrap().name, "Wheel-2.png");
 }
 
+/// Looking for a name or for bytes must not go through all files, or this takes minutes.
+#[test]
+fn many_files_of_one_name_take_time_in_proportion() {
+    let mut media = MediaStore::default();
+    for number in 0..50_000_u32 {
+        media.add("picture.gif", "image/gif", number.to_le_bytes().to_vec().into());
+    }
+    assert_eq!(media.iter().last().map(|file| file.name.as_str()), Some("picture-50000.gif"));
+    let json = serde_json::to_string(&media).unwrap();
+    assert_eq!(serde_json::from_str::<MediaStore>(&json).unwrap(), media);
+}
+
 #[test]
 fn positions_count_characters_from_one() {
     let map = SourceMap::Text("tide\nmüll wheel\n".into());
