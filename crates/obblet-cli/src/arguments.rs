@@ -36,7 +36,7 @@ pub(crate) enum Command {
     Compare(CompareArguments),
     /// Publish a folder of documents as a web folder.
     Publish(PublishArguments),
-    /// List and show house styles, the settings for a destination.
+    /// List, show and start house styles, the settings for a destination.
     House(HouseArguments),
     /// Write the demo folder and publish it.
     Demo(DemoArguments),
@@ -207,6 +207,14 @@ pub(crate) enum HouseCommand {
     Show {
         /// A built-in house, or a file.
         name: String,
+    },
+    /// Write a house file to start from: every setting with its comment, ready to be changed.
+    New {
+        /// The file to write, for example trust.toml.
+        file: PathBuf,
+        /// The built-in house to start from.
+        #[arg(long, value_name = "NAME", default_value = "page")]
+        like: String,
     },
 }
 

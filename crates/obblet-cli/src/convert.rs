@@ -25,6 +25,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
         format: to,
         house,
         picture_folder: pictures.as_ref().map(|(_, address)| address.clone()),
+        style_sheet_address: target.map(style_sheet_name),
         surroundings: Surroundings::default(),
     };
     let written = convert(&source, from, &options)
@@ -94,6 +95,11 @@ fn picture_folder(
     Some((folder, address))
 }
 
+/// The name of the style sheet beside a page.
+fn style_sheet_name(page: &Path) -> String {
+    format!("{}.css", page.file_stem().unwrap_or_default().to_string_lossy())
+}
+
 /// The address of a folder as seen from another.
 fn address_between(from: &Path, to: &Path) -> String {
     let absolute = |path: &Path| {
@@ -117,6 +123,9 @@ fn put(target: Option<&Path>, pictures: Option<PathBuf>, written: &Written) -> R
             let count = crate::talk::counted(written.media.len(), "picture", "pictures");
             say(&format!("{count} in {}", folder.display()));
         }
+    }
+    if let Some(sheet) = &written.style_sheet {
+        write_atomically(&target.with_file_name(style_sheet_name(target)), sheet.as_bytes())?;
     }
     write_atomically(target, &written.bytes)?;
     Ok(())

@@ -2,8 +2,9 @@
 
 use crate::arguments::{HouseArguments, HouseChoice, HouseCommand};
 use crate::failure::{Code, Failure};
-use crate::talk::print;
+use crate::talk::{print, say};
 use obblet::{House, HouseError};
+use obblet_publish::write_atomically;
 use std::path::Path;
 
 pub(crate) fn run(arguments: &HouseArguments) -> Result<Code, Failure> {
@@ -13,8 +14,23 @@ pub(crate) fn run(arguments: &HouseArguments) -> Result<Code, Failure> {
             obblet::house::BUILT_IN.iter().map(line).collect()
         }
         Some(HouseCommand::Show { name }) => named(name)?.to_toml(),
+        Some(HouseCommand::New { file, like }) => return new(file, like),
     };
     print(text.as_bytes())?;
+    Ok(Code::Done)
+}
+
+/// Writes a house file to start from.
+fn new(file: &Path, like: &str) -> Result<Code, Failure> {
+    let start =
+        House::start_like(like).map_err(|error| Failure::House { file: "--like".into(), error })?;
+    if file.exists() {
+        let shown = file.display();
+        return Err(Failure::Usage(format!("{shown} is there already; choose another name")));
+    }
+    write_atomically(file, start.as_bytes())?;
+    let shown = file.display();
+    say(&format!("{shown} is like {like}; try it with “obblet convert SOURCE --house {shown}”"));
     Ok(Code::Done)
 }
 
@@ -34,6 +50,8 @@ pub(crate) fn changed(mut house: House, settings: &[String]) -> Result<House, Fa
         let wrong = |error| Failure::House { file: "--set".into(), error };
         house.set(key.trim(), value.trim()).map_err(wrong)?;
     }
+    // Files that these settings name stand where the command is.
+    with_files(&mut house, Path::new(""))?;
     Ok(house)
 }
 
@@ -48,5 +66,20 @@ pub(crate) fn named(name: &str) -> Result<House, Failure> {
     }
     let text = std::fs::read_to_string(path)
         .map_err(|error| Failure::Read { path: path.to_path_buf(), error })?;
-    House::from_toml(&text).map_err(wrong)
+    let mut house = House::from_toml(&text).map_err(wrong)?;
+    with_files(&mut house, path.parent().unwrap_or(Path::new("")))?;
+    Ok(house)
+}
+
+/// Reads the files that a house names, but for those it has.
+fn with_files(house: &mut House, folder: &Path) -> Result<(), Failure> {
+    for name in house.files_named() {
+        if !house.files.contains_key(&name) {
+            let path = folder.join(&name);
+            let text =
+                std::fs::read_to_string(&path).map_err(|error| Failure::Read { path, error })?;
+            house.files.insert(name, text.into());
+        }
+    }
+    Ok(())
 }

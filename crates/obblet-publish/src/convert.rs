@@ -2,7 +2,7 @@
 
 use crate::PublishOptions;
 use crate::links::{AnchorLink, relative_address, rewrite_links};
-use crate::plan::{Entry, INDEX, Plan};
+use crate::plan::{Entry, Plan};
 use obblet::document::{CompactString, Media};
 use obblet::findings::{Finding, Findings};
 use obblet::page::Surroundings;
@@ -32,12 +32,12 @@ pub(crate) fn convert(
     options: &PublishOptions,
 ) -> Result<Page, ConvertError> {
     let mut reading = read(bytes, format, &options.house.read_options())?;
-    options.house.repairs.passes_for(format).run(&mut reading.document, &mut reading.findings);
+    options.house.repairs_for(format).run(&mut reading.document, &mut reading.findings);
     let mut findings = reading.findings;
     let anchors = rewrite_links(&mut reading.document, &entry.source, plan, &mut findings);
 
     let (folder, file) = entry.target.rsplit_once('/').unwrap_or(("", &entry.target));
-    let stem = file.strip_suffix(".html").unwrap_or(file);
+    let stem = file.rsplit_once('.').map_or(file, |(stem, _)| stem);
     let pictures = format!("{stem}-pictures");
     let written = write(
         &reading.document,
@@ -45,6 +45,10 @@ pub(crate) fn convert(
             format: Format::Html,
             house: options.house.clone(),
             picture_folder: Some(pictures.clone()),
+            style_sheet_address: plan
+                .style_sheet
+                .as_deref()
+                .map(|sheet| relative_address(&entry.target, sheet)),
             surroundings: surroundings(entry, plan),
         },
     )?;
@@ -76,9 +80,9 @@ pub(crate) fn convert(
 }
 
 fn surroundings(entry: &Entry, plan: &Plan) -> Surroundings {
-    let is_home = entry.target == INDEX;
+    let is_home = entry.target == plan.index;
     Surroundings {
-        home: (!is_home).then(|| relative_address(&entry.target, INDEX)),
+        home: (!is_home).then(|| relative_address(&entry.target, &plan.index)),
         home_title: plan.title.clone(),
     }
 }

@@ -2,12 +2,12 @@
 
 use crate::PublishOptions;
 use crate::links::relative_address;
-use crate::plan::{INDEX, Plan, title_of_name};
+use crate::plan::{Plan, title_of_name};
 use crate::report::{Outcome, OutcomeKind};
 use obblet::document::build::{bullets, heading, link, paragraph};
 use obblet::document::{Block, Document, Inline};
 use obblet::page::Surroundings;
-use obblet::{Format, WriteError, WriteOptions, write};
+use obblet::{Format, House, WriteError, WriteOptions, write};
 use std::collections::BTreeMap;
 
 /// The index page as HTML.
@@ -18,16 +18,20 @@ pub(crate) fn index_page(
 ) -> Result<Vec<u8>, WriteError> {
     let mut document = Document::of(vec![heading(1, plan.title.as_str())]);
     document.metadata.title = vec![plan.title.as_str().into()];
-    document.blocks.extend(listing(outcomes));
+    document.blocks.extend(listing(&plan.index, outcomes));
     let mut house = options.house.clone();
     // A list of pages needs no list of its headings.
     house.page.contents = 0;
+    // Rules and limits are for documents.
+    house.rules.clear();
+    house.limits = House::default().limits;
     let written = write(
         &document,
         &WriteOptions {
             format: Format::Html,
             house,
             picture_folder: None,
+            style_sheet_address: plan.style_sheet.clone(),
             surroundings: Surroundings::default(),
         },
     )?;
@@ -35,13 +39,13 @@ pub(crate) fn index_page(
 }
 
 /// A list of pages for each folder, the top one without a heading.
-fn listing(outcomes: &[Outcome]) -> Vec<Block> {
+fn listing(index: &str, outcomes: &[Outcome]) -> Vec<Block> {
     let is_page =
         |outcome: &&Outcome| outcome.title.is_some() || outcome.kind == OutcomeKind::Converted;
     let mut folders: BTreeMap<&str, Vec<Vec<Block>>> = BTreeMap::new();
     for outcome in outcomes.iter().filter(is_page) {
         let folder = outcome.target.rsplit_once('/').map_or("", |(folder, _)| folder);
-        folders.entry(folder).or_default().push(vec![entry(outcome)]);
+        folders.entry(folder).or_default().push(vec![entry(index, outcome)]);
     }
     let mut blocks = Vec::new();
     for (folder, items) in folders {
@@ -54,9 +58,9 @@ fn listing(outcomes: &[Outcome]) -> Vec<Block> {
     blocks
 }
 
-fn entry(outcome: &Outcome) -> Block {
+fn entry(index: &str, outcome: &Outcome) -> Block {
     let title = outcome.title.as_deref().unwrap_or(&outcome.source);
-    let mut content: Vec<Inline> = vec![link(relative_address(INDEX, &outcome.target), title)];
+    let mut content: Vec<Inline> = vec![link(relative_address(index, &outcome.target), title)];
     if let Some(description) = &outcome.description {
         content.push(Inline::from(format!(" – {description}")));
     }

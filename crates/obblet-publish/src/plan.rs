@@ -4,6 +4,8 @@ use crate::PublishOptions;
 use crate::links::{joined, normalised};
 use ignore::WalkBuilder;
 use obblet::Format;
+use obblet::formats::html::Syntax;
+use obblet::house::StylePlacement;
 use std::collections::{HashMap, HashSet};
 use std::ffi::OsString;
 use std::io;
@@ -77,10 +79,13 @@ pub struct Plan {
     /// Paths that could not be looked at, with the reason.
     pub(crate) unreadable: Vec<(String, String)>,
     by_source: HashMap<String, usize>,
+    /// What the names of pages end with, the period too.
+    page_ending: &'static str,
+    /// The page that leads to all others.
+    pub(crate) index: String,
+    /// The file of the pages' common style sheet, when they have one.
+    pub(crate) style_sheet: Option<String>,
 }
-
-/// The name of the page that leads to all others.
-pub(crate) const INDEX: &str = "index.html";
 
 impl Plan {
     /// Looks at a folder. Writes nothing.
@@ -113,9 +118,19 @@ impl Plan {
             entries: Vec::new(),
             unreadable: Vec::new(),
             by_source: HashMap::new(),
+            page_ending: match options.house.page.syntax {
+                Syntax::Html => ".html",
+                Syntax::Xhtml => ".xhtml",
+            },
+            index: String::new(),
+            style_sheet: None,
         };
+        plan.index = format!("index{}", plan.page_ending);
         plan.walk();
         plan.choose_targets();
+        if options.house.page.style_placement == StylePlacement::Linked {
+            plan.style_sheet = Some(plan.free_name("style", ".css"));
+        }
         Ok(plan)
     }
 
@@ -138,7 +153,21 @@ impl Plan {
 
     /// Whether the folder has an index page of its own.
     pub(crate) fn has_own_index(&self) -> bool {
-        self.entries.iter().any(|entry| entry.target == INDEX)
+        self.entries.iter().any(|entry| entry.target == self.index)
+    }
+
+    /// The name of a file in the output folder that no source becomes.
+    fn free_name(&self, stem: &str, ending: &str) -> String {
+        let is_taken = |name: &String| {
+            self.entries.iter().any(|entry| entry.target.eq_ignore_ascii_case(name))
+        };
+        let mut name = format!("{stem}{ending}");
+        let mut number = 2;
+        while is_taken(&name) {
+            name = format!("{stem}-{number}{ending}");
+            number += 1;
+        }
+        name
     }
 
     fn walk(&mut self) {
@@ -178,16 +207,18 @@ impl Plan {
     /// `guide.docx.html`.
     fn choose_targets(&mut self) {
         let mut taken = HashSet::new();
+        let ending = self.page_ending;
         let is_page = |entry: &Entry| matches!(entry.action, Action::Convert(_));
         for pages in [false, true] {
             for entry in self.entries.iter_mut().filter(|entry| is_page(entry) == pages) {
-                entry.target = if pages { page_name(&entry.source) } else { entry.source.clone() };
+                entry.target =
+                    if pages { page_name(&entry.source, ending) } else { entry.source.clone() };
                 // Some file systems cannot tell names apart that differ by case only.
                 if !taken.insert(entry.target.to_lowercase()) && pages {
                     entry.renamed = true;
-                    entry.target = format!("{}.html", entry.source);
+                    entry.target = format!("{}{ending}", entry.source);
                     while !taken.insert(entry.target.to_lowercase()) {
-                        entry.target.insert(entry.target.len() - ".html".len(), '_');
+                        entry.target.insert(entry.target.len() - ending.len(), '_');
                     }
                 }
             }
@@ -218,9 +249,9 @@ fn action(source: &str) -> Action {
     }
 }
 
-fn page_name(source: &str) -> String {
+fn page_name(source: &str, ending: &str) -> String {
     let (stem, _) = source.rsplit_once('.').unwrap_or((source, ""));
-    format!("{stem}.html")
+    format!("{stem}{ending}")
 }
 
 /// A path below a folder, with `/` between folders; names that are no Unicode are shown lossily.

@@ -4,12 +4,13 @@ use crate::PublishOptions;
 use crate::convert::{Page, convert};
 use crate::index::index_page;
 use crate::links::AnchorLink;
-use crate::plan::{Action, Entry, INDEX, Plan};
+use crate::plan::{Action, Entry, Plan};
 use crate::record::{Record, Standing, hash};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::write::{WriteFailure, backup_path, write_atomically};
 use obblet::document::CompactString;
 use obblet::findings::{Code, Finding, Findings};
+use obblet::page::style_sheet;
 use obblet::{Format, WriteError};
 use rayon::ThreadPoolBuilder;
 use rayon::prelude::*;
@@ -96,11 +97,11 @@ pub fn publish(
     outcomes.extend(plan.unreadable.iter().map(|(path, why)| unreadable(path, why)));
     if !plan.has_own_index() {
         let bytes = index_page(plan, &outcomes, options)?;
-        let mut noted = Vec::new();
-        let mut outcome = empty_outcome("", INDEX);
-        run.put(INDEX, &bytes, OutcomeKind::Made, &mut outcome, &mut noted);
-        noted.into_iter().for_each(|(target, hash)| record.note(&target, hash));
-        outcomes.push(outcome);
+        outcomes.push(run.made(&plan.index, &bytes, &mut record));
+    }
+    if let Some(target) = &plan.style_sheet {
+        let sheet = style_sheet(&options.house)?;
+        outcomes.push(run.made(target, sheet.as_bytes(), &mut record));
     }
     record.save(plan.output())?;
     Ok(Report { outcomes, duration: begun.elapsed() })
@@ -173,6 +174,15 @@ impl Run<'_> {
         let mut noted = Vec::new();
         self.put(&entry.target, bytes, OutcomeKind::Copied, &mut outcome, &mut noted);
         Done { noted, ..without_page(outcome) }
+    }
+
+    /// Writes what no source became.
+    fn made(&self, target: &str, bytes: &[u8], record: &mut Record) -> Outcome {
+        let mut noted = Vec::new();
+        let mut outcome = empty_outcome("", target);
+        self.put(target, bytes, OutcomeKind::Made, &mut outcome, &mut noted);
+        noted.into_iter().for_each(|(target, hash)| record.note(&target, hash));
+        outcome
     }
 
     /// Writes a target, unless it is the same already or somebody else's.

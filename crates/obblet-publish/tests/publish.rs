@@ -355,7 +355,7 @@ fn houses_and_titles_reach_every_page() {
     let scene = Scene::new(&[("a.md", "# A\n\n[x]{audience=print}y\n")]);
     let mut options =
         PublishOptions { title: Some("The mill & its tides".into()), ..PublishOptions::default() };
-    options.house.set("page.theme", "false").unwrap();
+    options.house.set("page.theme", "none").unwrap();
     options.house.set("page.audiences", "[\"print\"]").unwrap();
     scene.publish(&options);
     let page = scene.page("a.html");

@@ -32,7 +32,7 @@ fn main() -> Result<(), obblet::ConvertError> {
     let house = House::for_cleaning(false);
     let mut reading = read(page, Format::Html, &house.read_options())?;
 
-    let repairs = house.repairs.passes().with_first(OurName);
+    let repairs = house.repairs_for(Format::Html).with_first(OurName);
     repairs.run(&mut reading.document, &mut reading.findings);
 
     let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };

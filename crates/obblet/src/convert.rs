@@ -1,5 +1,6 @@
 //! The calls that join a reader with a writer.
 
+use crate::destination::{self, Sheets};
 use crate::document::{Block, Document, SourceMap};
 use crate::findings::{Code, Findings};
 use crate::formats::depth::refuse_too_deep;
@@ -78,8 +79,11 @@ fn text_of(source: &[u8]) -> (Arc<str>, Findings) {
 /// [`WriteError`] when this version has no writer for the format, or the document is deeper than
 /// any reader makes it.
 pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
-    let embeds = options.house.pictures.placement == house::PicturePlacement::Embedded;
-    let folder = options.picture_folder.clone().filter(|_| !embeds);
+    let is_beside = options.house.pictures.placement == house::PicturePlacement::Beside;
+    let folder = options.picture_folder.clone().filter(|_| is_beside);
+    let mut findings = Findings::new();
+    let pictures = &options.house.pictures;
+    let document = &*destination::with_pictures_converted(document, pictures, &mut findings);
     let media = match folder {
         Some(_) => document.media.iter().cloned().collect(),
         None => Vec::new(),
@@ -89,7 +93,8 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Format::Markdown => write_markdown(document, options, folder)?,
         format => return Err(WriteError::NoWriter(format)),
     };
-    Ok(Written { media, ..written })
+    findings.extend(written.findings);
+    Ok(Written { media, findings, ..written })
 }
 
 fn write_markdown(
@@ -103,6 +108,7 @@ fn write_markdown(
     Ok(Written {
         bytes: text.into_bytes(),
         media: Vec::new(),
+        style_sheet: None,
         findings,
         title: document.title_or_first_heading(),
         ids: HashSet::new(),
@@ -129,27 +135,41 @@ fn write_html_blocks(
 ) -> Result<Written, WriteError> {
     let house = &options.house;
     let title = Title::of(&document.metadata, survey.first_heading.take(), house);
+    let pictures = match house.pictures.placement {
+        house::PicturePlacement::Dropped => PicturePlacement::Dropped,
+        _ => folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
+    };
     let html_options = HtmlWriteOptions {
         top_heading_level: title.top_heading_level(house),
-        pictures: folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
+        pictures,
         valid_page: house.page.extent == house::Extent::Page,
         audiences: house.page.audiences.iter().map(Into::into).collect(),
         raw_html: house.raw_html(),
+        heading_numbers: house.page.heading_numbers,
+        note_places: destination::needs_places(house),
         ..HtmlWriteOptions::default()
     };
-    let (body, findings) = write_blocks(document, survey, each_block, &html_options);
+    let (body, mut findings) = write_blocks(document, survey, each_block, &html_options);
+    let language = document.metadata.language.as_deref().unwrap_or(&house.page.language);
+    let body = destination::body(body, house, language, &mut findings);
+    let sheets =
+        Sheets::of(page::style_sheet(house)?, house, options.style_sheet_address.as_deref());
+    let ids = body.ids.clone();
     let html = match house.page.extent {
         house::Extent::Body => body.html,
         house::Extent::Page => {
-            page::page(&document.metadata, &body, &title, house, &options.surroundings)?
+            let style = &sheets.in_page;
+            page::page(&document.metadata, &body, &title, house, style, &options.surroundings)?
         }
     };
+    let html = destination::target(html, house, &sheets, &mut findings);
     Ok(Written {
         bytes: html.into_bytes(),
         media: Vec::new(),
+        style_sheet: sheets.beside,
         findings,
         title: title.text,
-        ids: body.ids,
+        ids,
     })
 }
 
@@ -167,7 +187,7 @@ pub fn convert(
     if !matches!(options.format, Format::Html | Format::Markdown) {
         read_options = read_options.with_nodes_for_html();
     }
-    let repairs = options.house.repairs.passes_for(from);
+    let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     if is_plain && source.len() >= LARGE {
         return convert_large(source, &read_options, options);

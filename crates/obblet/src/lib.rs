@@ -80,6 +80,7 @@
 
 pub mod compare;
 mod convert;
+mod destination;
 pub mod document;
 mod embedded;
 pub mod findings;
@@ -89,6 +90,7 @@ pub mod house;
 pub mod math;
 pub mod page;
 pub mod repair;
+pub mod rules;
 pub mod typography;
 
 pub use convert::{convert, read, write};
@@ -112,6 +114,9 @@ pub struct WriteOptions {
     /// The folder beside the target into which the caller puts [`Written::media`], as an address
     /// relative to the target. `None` embeds pictures, whatever the house says.
     pub picture_folder: Option<String>,
+    /// The file into which the caller puts [`Written::style_sheet`], as an address relative to the
+    /// target. `None` embeds style sheets that the house wants beside the page.
+    pub style_sheet_address: Option<String>,
     /// What stands around the page among its neighbours.
     pub surroundings: Surroundings,
 }
@@ -124,6 +129,7 @@ impl WriteOptions {
             format,
             house: House::default(),
             picture_folder: None,
+            style_sheet_address: None,
             surroundings: Surroundings::default(),
         }
     }
@@ -144,6 +150,8 @@ pub struct Written {
     pub bytes: Vec<u8>,
     /// Files that the caller puts into [`WriteOptions::picture_folder`].
     pub media: Vec<Media>,
+    /// The style sheet that the caller puts at [`WriteOptions::style_sheet_address`].
+    pub style_sheet: Option<String>,
     /// What was lost, changed or found wrong.
     pub findings: Findings,
     /// The title, when the document has one or begins with a heading.

@@ -140,7 +140,7 @@ fn pages_run_nothing_either() {
          {attack}\ndate: >-\n  {attack}\n---\n# x\n\n## {attack}\n"
     );
     let mut options = WriteOptions::house("page").unwrap();
-    options.house.set("page.theme", "false").unwrap();
+    options.house.set("page.theme", "none").unwrap();
     options.surroundings.home = Some("../x\"onclick=alert(1)".into());
     options.surroundings.home_title = attack.into();
     let written = convert(markdown.as_bytes(), Format::Markdown, &options).unwrap();

@@ -15,14 +15,15 @@ use proptest::prelude::*;
 /// The house `body` with every pass off but those a case names.
 fn options(passes: &str) -> WriteOptions {
     let mut options = WriteOptions::house("body").unwrap();
-    let switches = SETTINGS.iter().filter(|setting| setting.values == "true or false");
+    let switches = SETTINGS.iter().filter(|setting| setting.takes() == "true or false");
     for setting in switches.filter(|setting| setting.key.starts_with("repairs.")) {
         options.house.set(setting.key, "false").unwrap();
     }
     options.house.set("repairs.sources", "[\"html\", \"markdown\"]").unwrap();
     for pass in passes.lines() {
         let (key, value) = pass.split_once('=').unwrap_or((pass, "true"));
-        options.house.set(&format!("repairs.{key}"), value).unwrap();
+        let group = if key == "punctuation" { "characters" } else { "repairs" };
+        options.house.set(&format!("{group}.{key}"), value).unwrap();
     }
     options
 }
@@ -56,13 +57,13 @@ fn every_pass_is_done_after_one_run() {
 }
 
 fn generated_documents() {
-    let mut all = House::default().repairs;
-    all.manual_breaks = true;
-    all.bold_headings = true;
-    all.heading_levels = true;
-    all.one_top_heading = true;
-    all.punctuation = obblet::repair::PunctuationForm::Typographic;
-    let passes = all.passes();
+    let mut house = House::default();
+    house.repairs.manual_breaks = true;
+    house.repairs.bold_headings = true;
+    house.repairs.heading_levels = true;
+    house.repairs.one_top_heading = true;
+    house.characters.punctuation = obblet::repair::PunctuationForm::Typographic;
+    let passes = house.repairs_for(Format::Html);
     let run = generated::runner(60).run(&generated::document(), |document| {
         for pass in passes.iter() {
             let once = repaired(&document, pass).0;

@@ -58,6 +58,17 @@ impl MediaStore {
         self.media.get(id.0 as usize)
     }
 
+    /// The same number of files in the place of others: two of them may have the same bytes now, and
+    /// names that have become the same get numbers.
+    pub(crate) fn from_all(media: Vec<Media>) -> Self {
+        let mut store = Self::default();
+        for file in media {
+            let name = store.free_name(&file.name);
+            store.push(Media { name, ..file });
+        }
+        store
+    }
+
     /// All files, in the order they were added.
     pub fn iter(&self) -> impl Iterator<Item = &Media> {
         self.media.iter()

@@ -82,6 +82,9 @@ pub enum WriteError {
     /// A page could not be laid out.
     #[error("the page cannot be laid out: {0}")]
     Layout(String),
+    /// The house names a file that is not among its files.
+    #[error("the house names the file {0}, which was not given")]
+    FileMissing(String),
 }
 
 fn readable() -> String {

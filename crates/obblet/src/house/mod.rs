@@ -10,230 +10,63 @@
 //! # Ok::<(), obblet::HouseError>(())
 //! ```
 
+mod error;
+mod groups;
 mod repairs;
+mod rules;
+mod setting;
 mod settings;
 
-pub use repairs::RepairSettings;
-pub use settings::{SETTINGS, Setting};
-
-use crate::formats::ReadOptions;
-use crate::formats::html::{HtmlReadOptions, RawHtml};
-use crate::formats::markdown::{
-    BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, MarkdownReadOptions,
-    MarkdownWriteOptions, Switch, Switches, TableForm,
+pub use error::HouseError;
+pub use groups::{
+    CharacterSettings, CountUnit, Counted, Extent, House, LimitSettings, MarkdownDialect,
+    MarkdownSettings, PageSettings, PictureFormat, PicturePlacement, PictureSettings,
+    SafetySettings, StylePlacement, Theme, WordSettings,
 };
-use serde::Serialize;
-use thiserror::Error;
+pub use repairs::RepairSettings;
+pub use setting::Setting;
+pub use settings::SETTINGS;
+
+use crate::Format;
+use crate::formats::html::{HtmlReadOptions, RawHtml};
+use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
+use crate::formats::{ReadOptions, WriteError};
+use crate::repair::{Punctuation, PunctuationForm, Repairs};
+use error::{nearest, no_such_setting, wrong_value};
+use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
-/// The settings for one destination.
-#[derive(Debug, Clone, PartialEq, Serialize)]
-pub struct House {
-    /// The page as a whole.
-    pub page: PageSettings,
-    /// Pictures.
-    pub pictures: PictureSettings,
-    /// How far sources are trusted.
-    pub safety: SafetySettings,
-    /// How Markdown is read and written.
-    pub markdown: MarkdownSettings,
-    /// Which repair passes run.
-    pub repairs: RepairSettings,
-}
-
-/// Settings of the page as a whole.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-pub struct PageSettings {
-    /// A whole page or only its body.
-    pub extent: Extent,
-    /// A title for all pages; empty for each document's own.
-    pub title: String,
-    /// The language of documents that state none, as a BCP 47 tag.
-    pub language: String,
-    /// The deepest heading level in the contents list; 0 for no list.
-    pub contents: u8,
-    /// The level that a document's highest headings get; 0 leaves it to the page.
-    pub top_heading: u8,
-    /// Whether the page has Obblet's style sheet.
-    pub theme: bool,
-    /// The audiences written for; what is meant for others only is left out.
-    pub audiences: Vec<String>,
-}
-
-/// A whole page or only its body.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Extent {
-    /// From the document type on.
-    Page,
-    /// Only what stands inside the page's main part.
-    Body,
-}
-
-/// Settings of pictures.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-pub struct PictureSettings {
-    /// Where the pictures go that a document carries inside itself.
-    pub placement: PicturePlacement,
-}
-
-/// Where the pictures go that a document carries inside itself.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum PicturePlacement {
-    /// Into a folder beside the page, wherever there is one.
-    Beside,
-    /// Into the page.
-    Embedded,
-}
-
-/// How far sources are trusted.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-pub struct SafetySettings {
-    /// Lets raw HTML out as it is. Only for sources that may do anything on the destination.
-    pub trust_sources: bool,
-}
-
-/// Settings of how Markdown is read and written.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
-pub struct MarkdownSettings {
-    /// What Markdown may say.
-    pub dialect: MarkdownDialect,
-    /// Every line ending is a line break.
-    pub hard_wraps: bool,
-    /// Straight quotes, hyphens and periods become typographic.
-    pub smart_punctuation: bool,
-    /// The longest line of written text, in characters; 0 keeps the line breaks of the source.
-    pub wrap: u16,
-    /// The mark of bulleted lists.
-    pub bullet: BulletMark,
-    /// The mark of emphasis.
-    pub emphasis: EmphasisMark,
-    /// How headings of the two highest levels are marked.
-    pub headings: HeadingForm,
-    /// The fence around code.
-    pub fence: FenceMark,
-    /// Where the addresses of links stand.
-    pub links: LinkForm,
-    /// How tables are drawn.
-    pub tables: TableForm,
-    /// Whether HTML may say what the dialect has no words for.
-    pub html: bool,
-}
-
-/// What Markdown may say.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum MarkdownDialect {
-    /// CommonMark alone.
-    Standard,
-    /// What code forges show.
-    Forge,
-    /// Everything.
-    Full,
-}
-
-impl MarkdownDialect {
-    fn switches(self) -> Switches {
-        match self {
-            Self::Standard => Dialect::Standard,
-            Self::Forge => Dialect::Forge,
-            Self::Full => Dialect::Full,
-        }
-        .switches()
-    }
-}
-
-/// What is wrong with settings.
-#[derive(Debug, Clone, PartialEq, Eq, Error)]
-#[non_exhaustive]
-pub enum HouseError {
-    /// There is no built-in house of this name.
-    #[error("there is no house {name}{}", hint(.nearest))]
-    NoSuchHouse {
-        /// The name that was asked for.
-        name: String,
-        /// The nearest name there is.
-        nearest: Option<String>,
-    },
-    /// There is no setting of this name.
-    #[error("{}there is no setting {key}{}", at(.line), hint(.nearest))]
-    NoSuchSetting {
-        /// The line in the house file, counted from 1.
-        line: Option<usize>,
-        /// The name that was asked for.
-        key: String,
-        /// The nearest name there is.
-        nearest: Option<String>,
-    },
-    /// The setting does not take this value.
-    #[error("{}{key} takes {wanted}, not {found}", at(.line))]
-    WrongValue {
-        /// The line in the house file, counted from 1.
-        line: Option<usize>,
-        /// The setting.
-        key: String,
-        /// What it takes.
-        wanted: String,
-        /// What it was given.
-        found: String,
-    },
-    /// The file is no TOML.
-    #[error("{}{why}", at(.line))]
-    NoToml {
-        /// The line in the house file, counted from 1.
-        line: Option<usize>,
-        /// What the TOML reader says.
-        why: String,
-    },
-}
-
-fn hint(nearest: &Option<String>) -> String {
-    nearest.as_ref().map_or_else(String::new, |word| format!("; did you mean {word}?"))
-}
-
-fn at(line: &Option<usize>) -> String {
-    line.map_or_else(String::new, |line| format!("line {line}: "))
-}
-
 /// The built-in houses: name, one line about it, and its settings.
-pub const BUILT_IN: [(&str, &str, &str); 2] = [
+pub const BUILT_IN: [(&str, &str, &str); 5] = [
     ("page", "a whole page with contents list and theme", ""),
-    ("body", "only the body, for a system that brings its own page", "[page]\nextent = \"body\"\n"),
+    (
+        "body",
+        "only the body, for a system that brings its own page",
+        include_str!("built_in/body.toml"),
+    ),
+    (
+        "listing",
+        "few elements and 2,000 characters, for a marketplace's form",
+        include_str!("built_in/listing.toml"),
+    ),
+    (
+        "filing",
+        "ASCII and a short list of elements, for an authority's form",
+        include_str!("built_in/filing.toml"),
+    ),
+    ("ebook", "XHTML with the looks of a book", include_str!("built_in/ebook.toml")),
 ];
 
-impl Default for House {
-    /// The house `page`.
-    fn default() -> Self {
-        Self {
-            page: PageSettings {
-                extent: Extent::Page,
-                title: String::new(),
-                language: "en".into(),
-                contents: 3,
-                top_heading: 0,
-                theme: true,
-                audiences: vec!["web".into()],
-            },
-            pictures: PictureSettings { placement: PicturePlacement::Beside },
-            safety: SafetySettings { trust_sources: false },
-            markdown: MarkdownSettings {
-                dialect: MarkdownDialect::Full,
-                hard_wraps: false,
-                smart_punctuation: false,
-                wrap: 0,
-                bullet: BulletMark::Kept,
-                emphasis: EmphasisMark::Asterisk,
-                headings: HeadingForm::NumberSigns,
-                fence: FenceMark::Backticks,
-                links: LinkForm::Inline,
-                tables: TableForm::Padded,
-                html: true,
-            },
-            repairs: RepairSettings::default(),
-        }
-    }
-}
+/// What a new house file says of rules.
+const RULE_TO_START_FROM: &str = r##"
+# Rules run in their order, behind those of the house above. Each is a CSS selector and what
+# becomes of what it matches: case, find or pattern and with, set, drop_attributes, add_classes,
+# drop_classes, rename, before, after, wrap, unwrap, drop, keep_only.
+#[[rules]]
+#on = "strong"
+#case = "capitals"
+#unwrap = true
+"##;
 
 impl House {
     /// A built-in house.
@@ -255,7 +88,7 @@ impl House {
     #[must_use]
     pub fn for_cleaning(is_page: bool) -> Self {
         let mut house = Self::default();
-        house.page.theme = false;
+        house.page.theme = Theme::None;
         house.page.contents = 0;
         house.repairs.unused_classes = true;
         if !is_page {
@@ -286,6 +119,10 @@ impl House {
             if group.get_ref() == "like" {
                 continue;
             }
+            if group.get_ref() == "rules" {
+                house.read_rules(value, &line)?;
+                continue;
+            }
             let DeValue::Table(settings) = value.get_ref() else {
                 return Err(no_such_setting(line(group.span().start), group.get_ref()));
             };
@@ -295,6 +132,77 @@ impl House {
             }
         }
         Ok(house)
+    }
+
+    /// A house file to start from: like a built-in house, every setting in a comment.
+    ///
+    /// # Errors
+    /// [`HouseError::NoSuchHouse`], with the nearest name there is.
+    pub fn start_like(name: &str) -> Result<String, HouseError> {
+        let settings = Self { rules: Vec::new(), ..Self::built_in(name)? }.to_toml();
+        let mut text = format!(
+            "# A house style: the settings for one destination. What is not set here is as in the\n\
+             # house named below. To change a setting, take the # away from its line and from that\n\
+             # of its group.\nlike = \"{name}\"\n\n"
+        );
+        for line in settings.lines() {
+            let mark = if line.is_empty() || line.starts_with("# ") { "" } else { "#" };
+            text.push_str(&format!("{mark}{line}\n"));
+        }
+        text.push_str(RULE_TO_START_FROM);
+        Ok(text)
+    }
+
+    fn read_rules(
+        &mut self,
+        value: &Spanned<DeValue<'_>>,
+        line: &dyn Fn(usize) -> Option<usize>,
+    ) -> Result<(), HouseError> {
+        let at = line(value.span().start);
+        let wrong = || wrong_value(at, "rules", "[[rules]], each with “on”", value.get_ref());
+        for rule in value.get_ref().as_array().ok_or_else(wrong)? {
+            let at = line(rule.span().start);
+            let DeValue::Table(table) = rule.get_ref() else { return Err(wrong()) };
+            self.rules.push(rules::rule(table, at, line)?);
+        }
+        Ok(())
+    }
+
+    /// The names of the files that the settings name. The caller reads them, relative to the
+    /// house file, and puts their texts into [`files`](House::files).
+    #[must_use]
+    pub fn files_named(&self) -> Vec<String> {
+        let PageSettings { layout, header, footer, style_sheets, .. } = &self.page;
+        let mut names: Vec<String> = [layout, header, footer]
+            .into_iter()
+            .chain(style_sheets)
+            .filter(|name| !name.is_empty())
+            .cloned()
+            .collect();
+        names.sort();
+        names.dedup();
+        names
+    }
+
+    /// The text of a file that a setting names.
+    pub(crate) fn file(&self, name: &str) -> Result<&str, WriteError> {
+        let text = self.files.get(name).map(|text| &**text);
+        text.ok_or_else(|| WriteError::FileMissing(name.into()))
+    }
+
+    /// The repair passes for documents of a format: but for punctuation none where such documents
+    /// are not repaired.
+    #[must_use]
+    pub fn repairs_for(&self, format: Format) -> Repairs {
+        let punctuation = self.characters.punctuation;
+        if self.repairs.sources.contains(&format) {
+            return self.repairs.passes(punctuation);
+        }
+        let mut passes = Repairs::none();
+        if punctuation != PunctuationForm::Kept {
+            passes.push(Box::new(Punctuation(punctuation)));
+        }
+        passes
     }
 
     /// Changes one setting, as `--set KEY=VALUE` does. Text needs no quotes.
@@ -319,7 +227,7 @@ impl House {
     ) -> Result<(), HouseError> {
         let setting = SETTINGS.iter().find(|setting| setting.key == key);
         let setting = setting.ok_or_else(|| no_such_setting(line, key))?;
-        setting.set(self, value).ok_or_else(|| wrong_value(line, key, setting.values, value))
+        setting.set(self, value).ok_or_else(|| wrong_value(line, key, &setting.takes(), value))
     }
 
     /// The whole house as a house file, each setting with its comment.
@@ -336,9 +244,11 @@ impl House {
             let value = setting.show(self);
             text.push_str(&format!(
                 "# {} Takes {}.\n{name} = {value}\n",
-                setting.comment, setting.values
+                setting.comment,
+                setting.takes()
             ));
         }
+        text.extend(self.rules.iter().map(rules::to_toml));
         text.trim_start().to_string()
     }
 
@@ -380,34 +290,6 @@ impl House {
     pub(crate) fn raw_html(&self) -> RawHtml {
         if self.safety.trust_sources { RawHtml::Trusted } else { RawHtml::Sanitised }
     }
-}
-
-fn no_such_setting(line: Option<usize>, key: &str) -> HouseError {
-    let nearest = nearest(key, SETTINGS.iter().map(|setting| setting.key));
-    HouseError::NoSuchSetting { line, key: key.into(), nearest }
-}
-
-fn wrong_value(line: Option<usize>, key: &str, wanted: &str, found: &DeValue<'_>) -> HouseError {
-    let found = match found {
-        DeValue::String(text) => format!("\"{text}\""),
-        DeValue::Integer(number) => number.to_string(),
-        DeValue::Float(number) => number.to_string(),
-        DeValue::Boolean(truth) => truth.to_string(),
-        DeValue::Datetime(date) => date.to_string(),
-        DeValue::Array(_) => "a list".into(),
-        DeValue::Table(_) => "a table".into(),
-    };
-    HouseError::WrongValue { line, key: key.into(), wanted: wanted.into(), found }
-}
-
-/// The candidate that is most like a word, if any is much like it.
-fn nearest<'c>(word: &str, candidates: impl Iterator<Item = &'c str>) -> Option<String> {
-    let likeness = |candidate: &str| strsim::jaro_winkler(word, candidate);
-    candidates
-        .map(|candidate| (likeness(candidate), candidate))
-        .filter(|(likeness, _)| *likeness > 0.75)
-        .max_by(|one, two| one.0.total_cmp(&two.0))
-        .map(|(_, candidate)| candidate.to_string())
 }
 
 fn line_of(text: &str, offset: usize) -> usize {

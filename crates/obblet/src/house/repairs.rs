@@ -14,8 +14,6 @@ use serde::Serialize;
 pub struct RepairSettings {
     /// The formats whose documents are repaired.
     pub sources: Vec<Format>,
-    /// How quotation marks, apostrophes, dashes and ellipses are spelled.
-    pub punctuation: PunctuationForm,
     /// Byte order marks and other characters that nobody sees go.
     pub invisible_characters: bool,
     /// Ligatures such as ﬁ become their letters.
@@ -61,15 +59,9 @@ pub struct RepairSettings {
 }
 
 impl RepairSettings {
-    /// The passes for documents of a format: none where such documents are not repaired.
-    #[must_use]
-    pub fn passes_for(&self, format: Format) -> Repairs {
-        if self.sources.contains(&format) { self.passes() } else { Repairs::none() }
-    }
-
-    /// The passes that are on, in the order in which they help each other.
-    #[must_use]
-    pub fn passes(&self) -> Repairs {
+    /// The passes that are on, in the order in which they help each other. `punctuation` is how
+    /// it is spelled.
+    pub(super) fn passes(&self, punctuation: PunctuationForm) -> Repairs {
         let mut passes = Repairs::none();
         let mut add = |is_on: bool, pass: Box<dyn Repair>| {
             if is_on {
@@ -84,8 +76,8 @@ impl RepairSettings {
         add(self.scene_breaks, Box::new(SceneBreaks));
         add(self.typed_lists, Box::new(TypedLists));
         add(self.tab_tables, Box::new(TabTables));
-        let is_spelled = self.punctuation != PunctuationForm::Kept;
-        add(is_spelled, Box::new(Punctuation(self.punctuation)));
+        let is_spelled = punctuation != PunctuationForm::Kept;
+        add(is_spelled, Box::new(Punctuation(punctuation)));
         add(self.underlined_links, Box::new(UnderlinedLinks));
         add(self.duplicate_ids, Box::new(DuplicateIds));
         add(self.unused_classes, Box::new(UnusedClasses));
@@ -107,7 +99,6 @@ impl Default for RepairSettings {
     fn default() -> Self {
         Self {
             sources: vec![Format::Html],
-            punctuation: PunctuationForm::Kept,
             invisible_characters: true,
             ligatures: true,
             layout_tables: true,

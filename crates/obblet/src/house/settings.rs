@@ -1,512 +1,276 @@
-//! All settings, one row each: what it is called, what it means, how it is set and shown.
+//! All settings, one row each: what it is called, what it means, where it stands.
 
-use super::{Extent, House, MarkdownDialect, PicturePlacement};
-use crate::format::Format;
-use crate::formats::markdown::{
-    BulletMark, EmphasisMark, FenceMark, HeadingForm, LinkForm, TableForm,
+use super::setting::{
+    Bounds, Setting, choice, file, files, formats, language, number, text, truth, words,
 };
-use crate::repair::PunctuationForm;
-use toml::de::DeValue;
 
-/// One setting.
-#[derive(Debug, Clone, Copy)]
-pub struct Setting {
-    /// Its name, for example `page.contents`.
-    pub key: &'static str,
-    /// What it means, as a sentence.
-    pub comment: &'static str,
-    /// What it takes, in words.
-    pub values: &'static str,
-    access: Access,
-}
-
-/// How a setting is set and shown.
-#[derive(Debug, Clone, Copy)]
-enum Access {
-    /// It is true or false.
-    Truth(fn(&mut House) -> &mut bool),
-    /// It takes values of its own.
-    Own {
-        /// Sets it; `None` when it does not take the value.
-        set: fn(&mut House, &DeValue<'_>) -> Option<()>,
-        /// Its value as TOML.
-        show: fn(&House) -> String,
-    },
-}
-
-impl Setting {
-    /// Sets it; `None` when it does not take the value.
-    pub(super) fn set(&self, house: &mut House, value: &DeValue<'_>) -> Option<()> {
-        match self.access {
-            Access::Truth(field) => *field(house) = truth(value)?,
-            Access::Own { set, .. } => set(house, value)?,
-        }
-        Some(())
-    }
-
-    /// Its value as TOML.
-    pub(super) fn show(&self, house: &House) -> String {
-        match self.access {
-            Access::Truth(field) => field(&mut house.clone()).to_string(),
-            Access::Own { show, .. } => show(house),
-        }
-    }
-}
+const LEVEL: Bounds = Bounds::Within(0, 6);
 
 /// All settings, grouped.
 pub const SETTINGS: &[Setting] = &[
-    Setting {
-        key: "page.extent",
-        comment: "A whole page, or only its body.",
-        values: "\"page\" or \"body\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.page.extent =
-                    choice(value, &[("page", Extent::Page), ("body", Extent::Body)])?;
-                Some(())
-            },
-            show: |house| quoted(if house.page.extent == Extent::Page { "page" } else { "body" }),
-        },
-    },
-    Setting {
-        key: "page.title",
-        comment: "A title for all pages; empty for each document's own.",
-        values: "text",
-        access: Access::Own {
-            set: |house, value| {
-                house.page.title = text(value)?;
-                Some(())
-            },
-            show: |house| quoted(&house.page.title),
-        },
-    },
-    Setting {
-        key: "page.language",
-        comment: "The language of documents that state none.",
-        values: "a language tag such as \"en\" or \"de-AT\"",
-        access: Access::Own {
-            set: |house, value| {
-                let tag = text(value)?;
-                let is_tag = !tag.is_empty()
-                    && tag.bytes().all(|byte| byte.is_ascii_alphanumeric() || byte == b'-');
-                house.page.language = is_tag.then_some(tag)?;
-                Some(())
-            },
-            show: |house| quoted(&house.page.language),
-        },
-    },
-    Setting {
-        key: "page.contents",
-        comment: "The deepest heading level in the contents list; 0 for no list.",
-        values: "a whole number from 0 to 6",
-        access: Access::Own {
-            set: |house, value| {
-                house.page.contents = level(value)?;
-                Some(())
-            },
-            show: |house| house.page.contents.to_string(),
-        },
-    },
-    Setting {
-        key: "page.top_heading",
-        comment: "The level of a document's highest headings; 0 leaves it to the page.",
-        values: "a whole number from 0 to 6",
-        access: Access::Own {
-            set: |house, value| {
-                house.page.top_heading = level(value)?;
-                Some(())
-            },
-            show: |house| house.page.top_heading.to_string(),
-        },
-    },
-    Setting {
-        key: "page.theme",
-        comment: "Whether the page has Obblet's style sheet.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.page.theme),
-    },
-    Setting {
-        key: "page.audiences",
-        comment: "The audiences written for; what is meant for others only is left out.",
-        values: "a list of words, such as [\"web\", \"print\"]",
-        access: Access::Own {
-            set: |house, value| {
-                house.page.audiences = words(value)?;
-                Some(())
-            },
-            show: |house| {
-                let words: Vec<String> =
-                    house.page.audiences.iter().map(|word| quoted(word)).collect();
-                format!("[{}]", words.join(", "))
-            },
-        },
-    },
-    Setting {
-        key: "pictures.placement",
-        comment: "Where the pictures go that a document carries inside itself.",
-        values: "\"beside\" or \"embedded\"",
-        access: Access::Own {
-            set: |house, value| {
-                let choices = [
-                    ("beside", PicturePlacement::Beside),
-                    ("embedded", PicturePlacement::Embedded),
-                ];
-                house.pictures.placement = choice(value, &choices)?;
-                Some(())
-            },
-            show: |house| {
-                let beside = house.pictures.placement == PicturePlacement::Beside;
-                quoted(if beside { "beside" } else { "embedded" })
-            },
-        },
-    },
-    Setting {
-        key: "safety.trust_sources",
-        comment: "Lets raw HTML out as it is. Only for sources that may do anything on the destination.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.safety.trust_sources),
-    },
-    Setting {
-        key: "markdown.dialect",
-        comment: "What Markdown may say: CommonMark alone, what code forges show, or everything.",
-        values: "\"standard\", \"forge\" or \"full\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.markdown.dialect = choice(value, &DIALECTS)?;
-                Some(())
-            },
-            show: |house| name_of(&DIALECTS, house.markdown.dialect),
-        },
-    },
-    Setting {
-        key: "markdown.hard_wraps",
-        comment: "Every line ending is a line break, as in texts from form fields.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.markdown.hard_wraps),
-    },
-    Setting {
-        key: "markdown.smart_punctuation",
-        comment: "Straight quotes, hyphens and periods become typographic, by the language.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.markdown.smart_punctuation),
-    },
-    Setting {
-        key: "markdown.wrap",
-        comment: "The longest line of written text, in characters; 0 keeps the source's line breaks.",
-        values: "0, or a whole number from 20 to 1000",
-        access: Access::Own {
-            set: |house, value| {
-                let DeValue::Integer(number) = value else { return None };
-                let width: u16 = number.as_str().parse().ok()?;
-                house.markdown.wrap =
-                    (width == 0 || (20..=1000).contains(&width)).then_some(width)?;
-                Some(())
-            },
-            show: |house| house.markdown.wrap.to_string(),
-        },
-    },
-    Setting {
-        key: "markdown.bullet",
-        comment: "The mark of bulleted lists; kept is the source's own.",
-        values: "\"kept\", \"-\", \"*\" or \"+\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.markdown.bullet = choice(value, &BULLETS)?;
-                Some(())
-            },
-            show: |house| name_of(&BULLETS, house.markdown.bullet),
-        },
-    },
-    Setting {
-        key: "markdown.emphasis",
-        comment: "The mark of emphasis, doubled for strong text.",
-        values: "\"*\" or \"_\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.markdown.emphasis = choice(value, &EMPHASES)?;
-                Some(())
-            },
-            show: |house| name_of(&EMPHASES, house.markdown.emphasis),
-        },
-    },
-    Setting {
-        key: "markdown.headings",
-        comment: "The marks of headings: before them, or below those of levels 1 and 2.",
-        values: "\"signs\" or \"underlined\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.markdown.headings = choice(value, &HEADINGS)?;
-                Some(())
-            },
-            show: |house| name_of(&HEADINGS, house.markdown.headings),
-        },
-    },
-    Setting {
-        key: "markdown.fence",
-        comment: "The fence around code.",
-        values: "\"backticks\" or \"tildes\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.markdown.fence = choice(value, &FENCES)?;
-                Some(())
-            },
-            show: |house| name_of(&FENCES, house.markdown.fence),
-        },
-    },
-    Setting {
-        key: "markdown.links",
-        comment: "Where addresses of links stand: behind the text, or at the document's end.",
-        values: "\"inline\" or \"reference\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.markdown.links = choice(value, &LINKS)?;
-                Some(())
-            },
-            show: |house| name_of(&LINKS, house.markdown.links),
-        },
-    },
-    Setting {
-        key: "markdown.tables",
-        comment: "Whether the columns of a table's text line up.",
-        values: "\"padded\" or \"compact\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.markdown.tables = choice(value, &TABLES)?;
-                Some(())
-            },
-            show: |house| name_of(&TABLES, house.markdown.tables),
-        },
-    },
-    Setting {
-        key: "markdown.html",
-        comment: "Whether HTML may say what the dialect has no words for.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.markdown.html),
-    },
-    Setting {
-        key: "repairs.sources",
-        comment: "The formats whose documents are repaired.",
-        values: "a list of formats, such as [\"html\", \"word\"]",
-        access: Access::Own {
-            set: |house, value| {
-                let names = words(value)?;
-                let formats: Option<Vec<Format>> =
-                    names.iter().map(|name| Format::of_name(name)).collect();
-                house.repairs.sources = formats?;
-                Some(())
-            },
-            show: |house| {
-                let names: Vec<String> =
-                    house.repairs.sources.iter().map(|format| quoted(format.name())).collect();
-                format!("[{}]", names.join(", "))
-            },
-        },
-    },
-    Setting {
-        key: "repairs.punctuation",
-        comment: "How quotation marks, apostrophes, dashes and ellipses are spelled.",
-        values: "\"kept\", \"typographic\" or \"plain\"",
-        access: Access::Own {
-            set: |house, value| {
-                house.repairs.punctuation = choice(value, &PUNCTUATION)?;
-                Some(())
-            },
-            show: |house| name_of(&PUNCTUATION, house.repairs.punctuation),
-        },
-    },
-    Setting {
-        key: "repairs.invisible_characters",
-        comment: "Byte order marks and other characters that nobody sees go.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.invisible_characters),
-    },
-    Setting {
-        key: "repairs.ligatures",
-        comment: "Ligatures such as ﬁ become their letters.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.ligatures),
-    },
-    Setting {
-        key: "repairs.layout_tables",
-        comment: "Tables that only place things on the page become what they hold.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.layout_tables),
-    },
-    Setting {
-        key: "repairs.double_breaks",
-        comment: "Two line breaks in a row part paragraphs.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.double_breaks),
-    },
-    Setting {
-        key: "repairs.manual_breaks",
-        comment: "Line breaks inside a sentence become spaces.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.manual_breaks),
-    },
-    Setting {
-        key: "repairs.scene_breaks",
-        comment: "Lines such as * * * become thematic breaks.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.scene_breaks),
-    },
-    Setting {
-        key: "repairs.tab_tables",
-        comment: "Columns made of tabs or spaces become tables.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.tab_tables),
-    },
-    Setting {
-        key: "repairs.typed_lists",
-        comment: "Paragraphs with typed bullets or numbers become lists.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.typed_lists),
-    },
-    Setting {
-        key: "repairs.double_spaces",
-        comment: "Runs of spaces become one.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.double_spaces),
-    },
-    Setting {
-        key: "repairs.spaced_punctuation",
-        comment: "Spaces before commas, periods and the like go.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.spaced_punctuation),
-    },
-    Setting {
-        key: "repairs.underlined_links",
-        comment: "Underlining of links goes.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.underlined_links),
-    },
-    Setting {
-        key: "repairs.formatting",
-        comment: "Neighbours of one format become one; formats of nothing go.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.formatting),
-    },
-    Setting {
-        key: "repairs.empty_paragraphs",
-        comment: "Paragraphs with nothing to see go.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.empty_paragraphs),
-    },
-    Setting {
-        key: "repairs.bold_headings",
-        comment: "Short bold paragraphs become headings.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.bold_headings),
-    },
-    Setting {
-        key: "repairs.heading_levels",
-        comment: "Heading levels have no gaps.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.heading_levels),
-    },
-    Setting {
-        key: "repairs.one_top_heading",
-        comment: "One heading stands above all others.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.one_top_heading),
-    },
-    Setting {
-        key: "repairs.redirects",
-        comment: "Links through pages that only send on lead straight to the target.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.redirects),
-    },
-    Setting {
-        key: "repairs.tracking_parameters",
-        comment: "Parts of addresses that only tell where a reader came from go.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.tracking_parameters),
-    },
-    Setting {
-        key: "repairs.page_frame",
-        comment: "What stands around the text of a page goes: navigation, banners, dialogs, footers.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.page_frame),
-    },
-    Setting {
-        key: "repairs.unused_classes",
-        comment: "Classes go that nothing in the page gives a meaning.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.unused_classes),
-    },
-    Setting {
-        key: "repairs.duplicate_ids",
-        comment: "An id stands only once.",
-        values: "true or false",
-        access: Access::Truth(|house| &mut house.repairs.duplicate_ids),
-    },
+    choice(
+        "page.format",
+        "The format written where neither a file's name nor you say one.",
+        |house| &mut house.page.format,
+    ),
+    choice("page.extent", "A whole page, or only its body.", |house| &mut house.page.extent),
+    choice("page.syntax", "HTML, or its XML syntax, as e-books take it.", |house| {
+        &mut house.page.syntax
+    }),
+    text("page.title", "A title for all pages; empty for each document's own.", |house| {
+        &mut house.page.title
+    }),
+    language("page.language", "The language of documents that state none.", |house| {
+        &mut house.page.language
+    }),
+    file("page.layout", "A template for the page; empty for Obblet's own.", |house| {
+        &mut house.page.layout
+    }),
+    file("page.header", "A piece of HTML above every page's text.", |house| &mut house.page.header),
+    file("page.footer", "A piece of HTML below every page's text.", |house| &mut house.page.footer),
+    number(
+        "page.contents",
+        "The deepest heading level in the contents list; 0 for no list.",
+        LEVEL,
+        |house| &mut house.page.contents,
+    ),
+    truth("page.heading_numbers", "Headings get numbers, such as 2.1.", |house| {
+        &mut house.page.heading_numbers
+    }),
+    number(
+        "page.top_heading",
+        "The level of a document's highest headings; 0 leaves it to the page.",
+        LEVEL,
+        |house| &mut house.page.top_heading,
+    ),
+    choice("page.theme", "Obblet's own style sheet: for screens, for books, or none.", |house| {
+        &mut house.page.theme
+    }),
+    files("page.style_sheets", "Style sheets of your own, behind the theme.", |house| {
+        &mut house.page.style_sheets
+    }),
+    choice(
+        "page.style_placement",
+        "Where styles stand: in the page, in a file beside it, in each element, or nowhere.",
+        |house| &mut house.page.style_placement,
+    ),
+    truth(
+        "page.used_styles_only",
+        "Of styles in the page, only the rules that it uses.",
+        |house| &mut house.page.used_styles_only,
+    ),
+    words(
+        "page.audiences",
+        "The audiences written for; what is meant for others only is left out.",
+        "a list of words, such as [\"web\", \"print\"]",
+        |house| &mut house.page.audiences,
+    ),
+    choice(
+        "characters.spelling",
+        "How characters outside ASCII are spelled: as they are, as &mdash;, as &#8212;.",
+        |house| &mut house.characters.spelling,
+    ),
+    truth(
+        "characters.ascii_only",
+        "No character outside ASCII goes out; those without a name get numbers.",
+        |house| &mut house.characters.ascii_only,
+    ),
+    choice(
+        "characters.punctuation",
+        "How quotation marks, apostrophes, dashes and ellipses are spelled.",
+        |house| &mut house.characters.punctuation,
+    ),
+    choice(
+        "pictures.placement",
+        "Where the pictures go that a document carries inside itself.",
+        |house| &mut house.pictures.placement,
+    ),
+    choice(
+        "pictures.format",
+        "The format pictures are converted to; drawings stay as they are.",
+        |house| &mut house.pictures.format,
+    ),
+    number(
+        "pictures.widest",
+        "The greatest width of a picture, in pixels; 0 for any.",
+        Bounds::Within(0, 20_000),
+        |house| &mut house.pictures.widest,
+    ),
+    number(
+        "pictures.quality",
+        "The quality of pictures written as JPEG.",
+        Bounds::Within(1, 100),
+        |house| &mut house.pictures.quality,
+    ),
+    truth(
+        "safety.trust_sources",
+        "Lets raw HTML out as it is. Only for sources that may do anything on the destination.",
+        |house| &mut house.safety.trust_sources,
+    ),
+    number(
+        "limits.characters",
+        "The most characters that the destination takes; 0 for any number.",
+        Bounds::Within(0, u32::MAX),
+        |house| &mut house.limits.characters,
+    ),
+    choice(
+        "limits.counted",
+        "What the destination counts: everything, tags included, or only the text.",
+        |house| &mut house.limits.counted,
+    ),
+    choice("limits.unit", "What the destination counts as one character.", |house| {
+        &mut house.limits.unit
+    }),
+    words(
+        "limits.elements",
+        "The elements the destination takes; others go, and leave what they hold. Empty for all.",
+        "a list of element names, such as [\"p\", \"br\"]",
+        |house| &mut house.limits.elements,
+    ),
+    words(
+        "limits.attributes",
+        "The attributes the destination takes; others go. Empty for all.",
+        "a list of attribute names, such as [\"href\", \"alt\"]",
+        |house| &mut house.limits.attributes,
+    ),
+    words(
+        "limits.schemes",
+        "How addresses may begin; other links go, and leave their text. Empty for any harmless one.",
+        "a list of address schemes, such as [\"https\", \"mailto\"]",
+        |house| &mut house.limits.schemes,
+    ),
+    words(
+        "words.protected",
+        "Names and acronyms that keep their spelling where rules change the case of letters.",
+        "a list of words, such as [\"MTMT\", \"Ada Quill\"]",
+        |house| &mut house.words.protected,
+    ),
+    choice(
+        "markdown.dialect",
+        "What Markdown may say: CommonMark alone, what code forges show, or everything.",
+        |house| &mut house.markdown.dialect,
+    ),
+    truth(
+        "markdown.hard_wraps",
+        "Every line ending is a line break, as in texts from form fields.",
+        |house| &mut house.markdown.hard_wraps,
+    ),
+    truth(
+        "markdown.smart_punctuation",
+        "Straight quotes, hyphens and periods become typographic, by the language.",
+        |house| &mut house.markdown.smart_punctuation,
+    ),
+    number(
+        "markdown.wrap",
+        "The longest line of written text, in characters; 0 keeps the source's line breaks.",
+        Bounds::ZeroOr(20, 1000),
+        |house| &mut house.markdown.wrap,
+    ),
+    choice("markdown.bullet", "The mark of bulleted lists; kept is the source's own.", |house| {
+        &mut house.markdown.bullet
+    }),
+    choice("markdown.emphasis", "The mark of emphasis, doubled for strong text.", |house| {
+        &mut house.markdown.emphasis
+    }),
+    choice(
+        "markdown.headings",
+        "The marks of headings: before them, or below those of levels 1 and 2.",
+        |house| &mut house.markdown.headings,
+    ),
+    choice("markdown.fence", "The fence around code.", |house| &mut house.markdown.fence),
+    choice(
+        "markdown.links",
+        "Where addresses of links stand: behind the text, or at the document's end.",
+        |house| &mut house.markdown.links,
+    ),
+    choice("markdown.tables", "Whether the columns of a table's text line up.", |house| {
+        &mut house.markdown.tables
+    }),
+    truth("markdown.html", "Whether HTML may say what the dialect has no words for.", |house| {
+        &mut house.markdown.html
+    }),
+    formats("repairs.sources", "The formats whose documents are repaired.", |house| {
+        &mut house.repairs.sources
+    }),
+    truth(
+        "repairs.invisible_characters",
+        "Byte order marks and other characters that nobody sees go.",
+        |house| &mut house.repairs.invisible_characters,
+    ),
+    truth("repairs.ligatures", "Ligatures such as ﬁ become their letters.", |house| {
+        &mut house.repairs.ligatures
+    }),
+    truth(
+        "repairs.layout_tables",
+        "Tables that only place things on the page become what they hold.",
+        |house| &mut house.repairs.layout_tables,
+    ),
+    truth("repairs.double_breaks", "Two line breaks in a row part paragraphs.", |house| {
+        &mut house.repairs.double_breaks
+    }),
+    truth("repairs.manual_breaks", "Line breaks inside a sentence become spaces.", |house| {
+        &mut house.repairs.manual_breaks
+    }),
+    truth("repairs.scene_breaks", "Lines such as * * * become thematic breaks.", |house| {
+        &mut house.repairs.scene_breaks
+    }),
+    truth("repairs.tab_tables", "Columns made of tabs or spaces become tables.", |house| {
+        &mut house.repairs.tab_tables
+    }),
+    truth(
+        "repairs.typed_lists",
+        "Paragraphs with typed bullets or numbers become lists.",
+        |house| &mut house.repairs.typed_lists,
+    ),
+    truth("repairs.double_spaces", "Runs of spaces become one.", |house| {
+        &mut house.repairs.double_spaces
+    }),
+    truth(
+        "repairs.spaced_punctuation",
+        "Spaces before commas, periods and the like go.",
+        |house| &mut house.repairs.spaced_punctuation,
+    ),
+    truth("repairs.underlined_links", "Underlining of links goes.", |house| {
+        &mut house.repairs.underlined_links
+    }),
+    truth(
+        "repairs.formatting",
+        "Neighbours of one format become one; formats of nothing go.",
+        |house| &mut house.repairs.formatting,
+    ),
+    truth("repairs.empty_paragraphs", "Paragraphs with nothing to see go.", |house| {
+        &mut house.repairs.empty_paragraphs
+    }),
+    truth("repairs.bold_headings", "Short bold paragraphs become headings.", |house| {
+        &mut house.repairs.bold_headings
+    }),
+    truth("repairs.heading_levels", "Heading levels have no gaps.", |house| {
+        &mut house.repairs.heading_levels
+    }),
+    truth("repairs.one_top_heading", "One heading stands above all others.", |house| {
+        &mut house.repairs.one_top_heading
+    }),
+    truth(
+        "repairs.redirects",
+        "Links through pages that only send on lead straight to the target.",
+        |house| &mut house.repairs.redirects,
+    ),
+    truth(
+        "repairs.tracking_parameters",
+        "Parts of addresses that only tell where a reader came from go.",
+        |house| &mut house.repairs.tracking_parameters,
+    ),
+    truth(
+        "repairs.page_frame",
+        "What stands around the text of a page goes: navigation, banners, dialogs, footers.",
+        |house| &mut house.repairs.page_frame,
+    ),
+    truth(
+        "repairs.unused_classes",
+        "Classes go that nothing in the page gives a meaning.",
+        |house| &mut house.repairs.unused_classes,
+    ),
+    truth("repairs.duplicate_ids", "An id stands only once.", |house| {
+        &mut house.repairs.duplicate_ids
+    }),
 ];
-
-const PUNCTUATION: [(&str, PunctuationForm); 3] = [
-    ("kept", PunctuationForm::Kept),
-    ("typographic", PunctuationForm::Typographic),
-    ("plain", PunctuationForm::Plain),
-];
-
-const DIALECTS: [(&str, MarkdownDialect); 3] = [
-    ("standard", MarkdownDialect::Standard),
-    ("forge", MarkdownDialect::Forge),
-    ("full", MarkdownDialect::Full),
-];
-
-const BULLETS: [(&str, BulletMark); 4] = [
-    ("kept", BulletMark::Kept),
-    ("-", BulletMark::Hyphen),
-    ("*", BulletMark::Asterisk),
-    ("+", BulletMark::Plus),
-];
-
-const EMPHASES: [(&str, EmphasisMark); 2] =
-    [("*", EmphasisMark::Asterisk), ("_", EmphasisMark::Underscore)];
-
-const HEADINGS: [(&str, HeadingForm); 2] =
-    [("signs", HeadingForm::NumberSigns), ("underlined", HeadingForm::Underlined)];
-
-const FENCES: [(&str, FenceMark); 2] =
-    [("backticks", FenceMark::Backticks), ("tildes", FenceMark::Tildes)];
-
-const LINKS: [(&str, LinkForm); 2] =
-    [("inline", LinkForm::Inline), ("reference", LinkForm::Reference)];
-
-const TABLES: [(&str, TableForm); 2] =
-    [("padded", TableForm::Padded), ("compact", TableForm::Compact)];
-
-fn words(value: &DeValue<'_>) -> Option<Vec<String>> {
-    value.as_array()?.iter().map(|word| text(word.get_ref())).collect()
-}
-
-fn text(value: &DeValue<'_>) -> Option<String> {
-    value.as_str().map(Into::into)
-}
-
-fn truth(value: &DeValue<'_>) -> Option<bool> {
-    match value {
-        DeValue::Boolean(truth) => Some(*truth),
-        _ => None,
-    }
-}
-
-fn level(value: &DeValue<'_>) -> Option<u8> {
-    let DeValue::Integer(number) = value else { return None };
-    number.as_str().parse().ok().filter(|level| *level <= 6)
-}
-
-fn choice<T: Copy>(value: &DeValue<'_>, choices: &[(&str, T)]) -> Option<T> {
-    let word = value.as_str()?;
-    choices.iter().find(|(name, _)| *name == word).map(|(_, choice)| *choice)
-}
-
-/// The name of a choice, as TOML.
-fn name_of<T: PartialEq>(choices: &[(&str, T)], wanted: T) -> String {
-    let found = choices.iter().find(|(_, choice)| *choice == wanted);
-    quoted(found.map_or("", |(name, _)| name))
-}
-
-fn quoted(text: &str) -> String {
-    toml::Value::String(text.into()).to_string()
-}

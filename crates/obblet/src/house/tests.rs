@@ -37,14 +37,14 @@ fn single_settings_take_text_with_and_without_quotes() {
         ("page.title", "The tide mill"),
         ("page.language", "\"de\""),
         ("pictures.placement", "embedded"),
-        ("page.theme", "false"),
+        ("page.theme", "book"),
         ("page.audiences", "[\"print\", \"web\"]"),
         ("markdown.dialect", "forge"),
     ] {
         assert_eq!(house.set(key, value), Ok(()), "{key}={value}");
     }
     assert_eq!((house.page.contents, house.page.title.as_str()), (2, "The tide mill"));
-    assert_eq!((house.page.language.as_str(), house.page.theme), ("de", false));
+    assert_eq!((house.page.language.as_str(), house.page.theme), ("de", Theme::Book));
     assert_eq!(house.page.audiences, ["print", "web"]);
     assert!(house.set("page.theme", "maybe").is_err());
     assert!(house.set("page.audiences", "[1]").is_err());

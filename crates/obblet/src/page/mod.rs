@@ -2,9 +2,11 @@
 //!
 //! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
 //! `direction`, `description`, `authors`, `date`, `shows_title`, `outline`, `opening` (the first
-//! heading, when the body begins with it), `body` (what follows), `style`, `text_id`,
-//! `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the page's
-//! language as `words`, and the program as `maker`.
+//! heading, when the body begins with it), `body` (what follows), `style` and `style_address` (the
+//! style sheet, or the file that holds it), `above` and `below` (the house's header and footer),
+//! `text_id`, `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the
+//! page's language as `words`, and the program as `maker`. Header and footer are templates that see
+//! the same, but for each other. What is no HTML yet is escaped by itself.
 
 pub(crate) mod words;
 
@@ -12,14 +14,17 @@ use crate::document::{Metadata, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
 use crate::formats::html::{Body, escaped_text, id_of_words, is_language_tag};
-use crate::house::House;
+use crate::house::{House, PageSettings, Theme};
 use minijinja::syntax::SyntaxConfig;
 use minijinja::{Environment, Value, context};
 use std::sync::LazyLock;
 use words::Words;
 
-/// The theme's style sheet.
-pub const THEME: &str = include_str!("theme.css");
+/// The style sheet of the theme for screens.
+pub const SCREEN_THEME: &str = include_str!("theme.css");
+
+/// The style sheet of the theme for books.
+pub const BOOK_THEME: &str = include_str!("book.css");
 
 const LAYOUT: &str = include_str!("layout.html");
 
@@ -82,19 +87,45 @@ fn shows(heading: &str, title: &str) -> bool {
     !heading.is_empty() && parts.map(id_of_words).any(|part| part == heading)
 }
 
+/// The style sheet of a page.
+#[derive(Debug, Clone, Default)]
+pub struct Style {
+    /// Stands in the page's head.
+    pub embedded: String,
+    /// The address of the file that holds it, as seen from the page.
+    pub address: Option<String>,
+}
+
+/// The house's style sheets, one behind the other: its theme, then its own.
+///
+/// # Errors
+/// [`WriteError::FileMissing`] when one is not among the house's files.
+pub fn style_sheet(house: &House) -> Result<String, WriteError> {
+    let mut sheet = String::from(match house.page.theme {
+        Theme::Screen => SCREEN_THEME,
+        Theme::Book => BOOK_THEME,
+        Theme::None => "",
+    });
+    for name in &house.page.style_sheets {
+        sheet.push_str(house.file(name)?);
+    }
+    Ok(sheet)
+}
+
 /// Lays a body out as a whole page.
 ///
 /// # Errors
-/// [`WriteError::Layout`] when the layout is no template or fails.
+/// [`WriteError::Layout`] when the layout or a piece is no template, fails, or is not among the
+/// house's files.
 pub fn page(
     metadata: &Metadata,
     body: &Body,
     title: &Title,
     house: &House,
+    style: &Style,
     surroundings: &Surroundings,
 ) -> Result<String, WriteError> {
-    static LAYOUTS: LazyLock<Result<Environment<'static>, String>> = LazyLock::new(layouts);
-    let layouts = LAYOUTS.as_ref().map_err(|error| WriteError::Layout(error.clone()))?;
+    let layouts = Layouts::of(house)?;
     let stated = metadata.language.as_deref().filter(|tag| is_language_tag(tag));
     let language = stated.unwrap_or(&house.page.language);
     let words = Words::of_language(Some(language));
@@ -114,7 +145,9 @@ pub fn page(
         outline => Value::from_safe_string(outline),
         opening => Value::from_safe_string(opening.into()),
         body => Value::from_safe_string(rest.into()),
-        style => Value::from_safe_string(if house.page.theme { THEME.into() } else { String::new() }),
+        // A style sheet that names its own end would end its element.
+        style => Value::from_safe_string(style.embedded.replace("</", "<\\/")),
+        style_address => style.address.as_deref(),
         text_id => free_id(body, "text"),
         outline_id => free_id(body, "contents"),
     };
@@ -124,16 +157,81 @@ pub fn page(
     };
     let shown_words = context! { contents => words.contents, skip_to_text => words.skip_to_text };
     let maker = concat!("Obblet ", env!("CARGO_PKG_VERSION"));
-    layouts
-        .get_template("page.html")
-        .and_then(|layout| layout.render(context! { leaf, shelf, words => shown_words, maker }))
-        .map_err(|error| WriteError::Layout(error.to_string()))
+    let around = context! { leaf => leaf.clone(), shelf, words => shown_words, maker };
+    let above = Value::from_safe_string(layouts.piece(&house.page.header, &around)?);
+    let below = Value::from_safe_string(layouts.piece(&house.page.footer, &around)?);
+    let leaf = context! { above, below, ..leaf };
+    layouts.render(&house.page.layout, &context! { leaf, ..around })
+}
+
+/// The templates of a house.
+enum Layouts {
+    /// Our own alone, made once.
+    Built(&'static Environment<'static>),
+    Own(Box<Environment<'static>>),
+}
+
+impl Layouts {
+    fn of(house: &House) -> Result<Self, WriteError> {
+        static BUILT: LazyLock<Result<Environment<'static>, String>> = LazyLock::new(|| {
+            let mut environment = environment()?;
+            environment.add_template(BUILT_IN, LAYOUT).map_err(|error| error.to_string())?;
+            Ok(environment)
+        });
+        let PageSettings { layout, header, footer, .. } = &house.page;
+        let named: Vec<&String> =
+            [layout, header, footer].into_iter().filter(|name| !name.is_empty()).collect();
+        if named.is_empty() {
+            let built = BUILT.as_ref().map_err(|error| WriteError::Layout(error.clone()))?;
+            return Ok(Self::Built(built));
+        }
+        let mut environment = environment().map_err(WriteError::Layout)?;
+        environment.add_template(BUILT_IN, LAYOUT).map_err(layout_error)?;
+        for name in named {
+            environment
+                .add_template_owned(name.clone(), house.file(name)?.to_string())
+                .map_err(layout_error)?;
+        }
+        Ok(Self::Own(Box::new(environment)))
+    }
+
+    fn environment(&self) -> &Environment<'static> {
+        match self {
+            Self::Built(environment) => environment,
+            Self::Own(environment) => environment,
+        }
+    }
+
+    /// A piece; empty when it has no name.
+    fn piece(&self, name: &str, context: &Value) -> Result<String, WriteError> {
+        if name.is_empty() { Ok(String::new()) } else { self.render(name, context) }
+    }
+
+    /// A template; our own when it has no name.
+    fn render(&self, name: &str, context: &Value) -> Result<String, WriteError> {
+        let name = if name.is_empty() { BUILT_IN } else { name };
+        let template = self.environment().get_template(name);
+        template.and_then(|template| template.render(context)).map_err(layout_error)
+    }
+}
+
+/// The name of our own layout among the templates.
+const BUILT_IN: &str = "(built in)";
+
+/// What is wrong, with the file and the line where the template engine knows them.
+fn layout_error(error: minijinja::Error) -> WriteError {
+    let why = error.detail().map_or_else(|| error.kind().to_string(), ToString::to_string);
+    WriteError::Layout(match (error.name(), error.line()) {
+        (Some(name), Some(line)) => format!("{name}:{line}: {why}"),
+        (Some(name), None) => format!("{name}: {why}"),
+        _ => why,
+    })
 }
 
 /// The title of a page whose document says nothing that could be one.
 const UNTITLED: &str = "Untitled";
 
-fn layouts() -> Result<Environment<'static>, String> {
+fn environment() -> Result<Environment<'static>, String> {
     let mut environment = Environment::new();
     // A line with nothing but a block statement leaves no line behind.
     let syntax = SyntaxConfig::builder()
@@ -151,7 +249,6 @@ fn layouts() -> Result<Environment<'static>, String> {
         }
         Ok(())
     });
-    environment.add_template("page.html", LAYOUT).map_err(|error| error.to_string())?;
     Ok(environment)
 }
 

@@ -42,7 +42,7 @@ pub(super) fn has_impossible_host(address: &str) -> bool {
 
 /// The scheme as a browser sees it: it ignores leading control characters and spaces, and tabs
 /// and line endings anywhere (URL Standard, basic URL parser).
-fn scheme(address: &str) -> Option<String> {
+pub(super) fn scheme(address: &str) -> Option<String> {
     let mut seen = address
         .trim_start_matches(|c: char| c <= ' ')
         .chars()

@@ -22,18 +22,20 @@
 mod address;
 mod css;
 mod depth_guard;
-mod dom;
+pub(crate) mod dom;
+pub(crate) mod elements;
 mod escape;
 mod ids;
 mod open_tags;
 pub(crate) mod outline;
 mod read;
 mod sanitise;
-mod select;
+pub(crate) mod select;
 mod write;
 
 mod sniff;
 
+pub use dom::{Spelling, Syntax};
 pub use ids::id_of_words;
 pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_parts};
@@ -43,3 +45,18 @@ pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
 };
 pub(crate) use write::{Survey, element_of, is_language_tag, write_blocks};
+
+/// Harmless HTML of a part of a body; what had to go is a finding.
+pub(crate) fn sanitised(html: &str, findings: &mut crate::findings::Findings) -> String {
+    sanitise::sanitise(html, &mut ids::Ids::default(), findings, None).html
+}
+
+/// Whether following this address runs nothing.
+pub(crate) fn address_is_harmless(address: &str) -> bool {
+    address::check(address, address::AddressUse::Link).is_ok()
+}
+
+/// The scheme of an address, in small letters, when it has one.
+pub(crate) fn address_scheme(address: &str) -> Option<String> {
+    address::scheme(address)
+}

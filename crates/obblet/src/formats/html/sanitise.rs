@@ -5,6 +5,7 @@
 
 use super::address::{AddressUse, check, push_address};
 use super::dom::{Dom, NodeData, NodeId};
+use super::elements::{Content, entry};
 use super::escape::{push_text, push_value};
 use super::ids::Ids;
 use crate::document::Place;
@@ -12,112 +13,12 @@ use crate::findings::{Code, Findings};
 use html5ever::{Attribute, ns};
 use std::collections::HashSet;
 
-/// The elements that may go out, sorted, each with what it may stand in and hold.
-const ELEMENTS: &[(&str, Content)] = &[
-    ("a", Content::Transparent),
-    ("abbr", Content::Phrasing),
-    ("article", Content::Flow),
-    ("aside", Content::Flow),
-    ("b", Content::Phrasing),
-    ("bdi", Content::Phrasing),
-    ("bdo", Content::Phrasing),
-    ("blockquote", Content::Flow),
-    ("br", Content::Void),
-    ("caption", Content::Table),
-    ("cite", Content::Phrasing),
-    ("code", Content::Phrasing),
-    ("col", Content::Table),
-    ("colgroup", Content::Table),
-    ("dd", Content::Part("dl")),
-    ("del", Content::Transparent),
-    ("details", Content::Flow),
-    ("dfn", Content::Phrasing),
-    ("div", Content::Flow),
-    ("dl", Content::Flow),
-    ("dt", Content::Part("dl")),
-    ("em", Content::Phrasing),
-    ("figcaption", Content::Part("figure")),
-    ("figure", Content::Flow),
-    ("footer", Content::Flow),
-    ("h1", Content::Heading),
-    ("h2", Content::Heading),
-    ("h3", Content::Heading),
-    ("h4", Content::Heading),
-    ("h5", Content::Heading),
-    ("h6", Content::Heading),
-    ("header", Content::Flow),
-    ("hr", Content::VoidBlock),
-    ("i", Content::Phrasing),
-    ("img", Content::Void),
-    ("input", Content::Void),
-    ("ins", Content::Transparent),
-    ("kbd", Content::Phrasing),
-    ("li", Content::Part("list")),
-    ("mark", Content::Phrasing),
-    ("nav", Content::Flow),
-    ("ol", Content::Flow),
-    ("p", Content::Heading),
-    ("pre", Content::Heading),
-    ("q", Content::Phrasing),
-    ("rp", Content::Phrasing),
-    ("rt", Content::Phrasing),
-    ("ruby", Content::Phrasing),
-    ("s", Content::Phrasing),
-    ("samp", Content::Phrasing),
-    ("section", Content::Flow),
-    ("small", Content::Phrasing),
-    ("span", Content::Phrasing),
-    ("strong", Content::Phrasing),
-    ("sub", Content::Phrasing),
-    ("summary", Content::Part("details")),
-    ("sup", Content::Phrasing),
-    ("table", Content::Flow),
-    ("tbody", Content::Table),
-    ("td", Content::Table),
-    ("tfoot", Content::Table),
-    ("th", Content::Table),
-    ("thead", Content::Table),
-    ("time", Content::Phrasing),
-    ("tr", Content::Table),
-    ("u", Content::Phrasing),
-    ("ul", Content::Flow),
-    ("var", Content::Phrasing),
-    ("wbr", Content::Void),
-];
-
 /// Elements that go with all they hold, sorted. Any other element that is not allowed goes alone.
 const DROPPED_WHOLE: &[&str] = &[
     "applet", "audio", "canvas", "embed", "frame", "frameset", "head", "iframe", "link", "math",
     "meta", "noembed", "noframes", "noscript", "object", "param", "script", "style", "svg",
     "template", "textarea", "title", "video", "xmp",
 ];
-
-/// What an element is and holds (HTML Standard, 3.2.5.2, kinds of content).
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Content {
-    /// A block that holds blocks.
-    Flow,
-    /// A block that holds only what stands in lines.
-    Heading,
-    /// Stands in lines and holds only such.
-    Phrasing,
-    /// Holds what its parent holds.
-    Transparent,
-    /// Stands in lines, holds nothing.
-    Void,
-    /// A block that holds nothing.
-    VoidBlock,
-    /// Stands only in this element, or in `ol` or `ul` for `list`; holds blocks.
-    Part(&'static str),
-    /// Part of a table; the parser lets it stand nowhere else. Holds blocks.
-    Table,
-}
-
-impl Content {
-    fn is_block(self) -> bool {
-        !matches!(self, Self::Phrasing | Self::Transparent | Self::Void | Self::Table)
-    }
-}
 
 /// Attributes any element may have.
 const GLOBAL_ATTRIBUTES: &[&str] = &["class", "dir", "id", "lang", "title"];
@@ -216,12 +117,6 @@ fn holding_blocks(dom: &Dom) -> HashSet<NodeId> {
         }
     }
     holding
-}
-
-/// What is known about an allowed element.
-fn entry(name: &str) -> Option<(&'static str, Content)> {
-    let index = ELEMENTS.binary_search_by(|entry| entry.0.cmp(name)).ok()?;
-    ELEMENTS.get(index).copied()
 }
 
 /// A step still to be taken.
@@ -423,7 +318,6 @@ mod tests {
 
     #[test]
     fn lists_are_sorted() {
-        assert!(ELEMENTS.is_sorted_by_key(|entry| entry.0));
         assert!(DROPPED_WHOLE.is_sorted());
     }
 

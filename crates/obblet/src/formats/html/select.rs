@@ -21,11 +21,11 @@ use std::hash::{BuildHasher, BuildHasherDefault, DefaultHasher};
 
 /// The types selectors are made of here.
 #[derive(Debug, Clone)]
-pub(super) struct Html;
+pub(crate) struct Html;
 
 /// A name, class, id or value in a selector.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Hash)]
-pub(super) struct Name(CompactString);
+pub(crate) struct Name(CompactString);
 
 impl From<&str> for Name {
     fn from(text: &str) -> Self {
@@ -55,7 +55,7 @@ impl PrecomputedHash for Name {
 
 /// A pseudo-class or pseudo-element. None says anything about a page that nobody looks at.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) enum NoPseudo {}
+pub(crate) enum NoPseudo {}
 
 impl ToCss for NoPseudo {
     fn to_css<W: fmt::Write>(&self, _: &mut W) -> fmt::Result {
@@ -89,7 +89,7 @@ impl SelectorImpl for Html {
 }
 
 /// Reads selectors.
-pub(super) struct SelectorReader;
+pub(crate) struct SelectorReader;
 
 impl<'i> selectors::Parser<'i> for SelectorReader {
     type Impl = Html;
@@ -105,7 +105,7 @@ impl<'i> selectors::Parser<'i> for SelectorReader {
 }
 
 /// The selectors of a list, parted by commas.
-pub(super) fn selector_list(
+pub(crate) fn selector_list(
     input: &mut CssParser<'_>,
 ) -> Result<SelectorList<Html>, ParseError<SelectorParseErrorKind>> {
     SelectorList::parse(&SelectorReader, input, ParseRelative::No)
@@ -113,7 +113,7 @@ pub(super) fn selector_list(
 
 /// What an element must have for a selector to match, told from its last part alone.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) enum Key {
+pub(crate) enum Key {
     Id(CompactString),
     Class(CompactString),
     Type(CompactString),
@@ -122,7 +122,7 @@ pub(super) enum Key {
 }
 
 impl Key {
-    pub(super) fn of(selector: &Selector<Html>) -> Self {
+    pub(crate) fn of(selector: &Selector<Html>) -> Self {
         let mut key = Self::None;
         for component in selector.iter() {
             match component {
@@ -140,12 +140,12 @@ impl Key {
 
 /// Matches selectors against the elements of a page.
 #[derive(Default)]
-pub(super) struct Matcher {
+pub(crate) struct Matcher {
     caches: SelectorCaches,
 }
 
 impl Matcher {
-    pub(super) fn matches(&mut self, dom: &Dom, node: NodeId, selector: &Selector<Html>) -> bool {
+    pub(crate) fn matches(&mut self, dom: &Dom, node: NodeId, selector: &Selector<Html>) -> bool {
         let mut context = MatchingContext::new(
             MatchingMode::Normal,
             None,

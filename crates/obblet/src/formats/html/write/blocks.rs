@@ -23,6 +23,9 @@ impl Writer<'_> {
             return;
         }
         let before = self.out.len();
+        if self.options.note_places {
+            self.block_starts.push((before, block.place));
+        }
         let close = self.open_revision(&block.attributes);
         let start = self.out.len();
         self.block_kind(block);
@@ -125,10 +128,13 @@ impl Writer<'_> {
         if let Some(task) = &heading.task {
             self.task(task);
         }
-        if let Some(number) = &heading.number {
-            self.text(number);
-            self.out.push(' ');
+        let mut number = heading.number.as_deref().map(|number| format!("{number} "));
+        if number.is_none() && self.options.heading_numbers {
+            let counted = self.heading_numbers.next(level);
+            number = (!counted.is_empty()).then(|| counted + " ");
         }
+        let number = number.unwrap_or_default();
+        self.text(&number);
         self.inlines(&heading.content);
         heading.tags.iter().for_each(|tag| {
             self.out.push_str(" <small>");
@@ -138,8 +144,7 @@ impl Writer<'_> {
         self.close(name);
         self.out.push('\n');
         let id = id.or_else(|| attributes.id().map(Into::into));
-        let number = heading.number.as_ref().map(|number| format!("{number} "));
-        let text = number.unwrap_or_default() + &text;
+        let text = number + &text;
         self.headings.push(HeadingEntry { level, id, text });
     }
 
@@ -467,7 +472,10 @@ impl Writer<'_> {
         let list = outline(&self.headings, depth);
         if !list.is_empty() {
             let name = self.words.contents;
-            self.out.insert_str(at, &format!("<nav aria-label=\"{name}\">\n{list}</nav>\n"));
+            let list = format!("<nav aria-label=\"{name}\">\n{list}</nav>\n");
+            self.out.insert_str(at, &list);
+            let behind = self.block_starts.iter_mut().filter(|(start, _)| *start >= at);
+            behind.for_each(|(start, _)| *start += list.len());
         }
     }
 

@@ -144,6 +144,11 @@ impl Writer<'_> {
 
     fn picture(&mut self, picture: &Picture) {
         let alternative = plain_text(&picture.alternative);
+        if self.options.pictures == PicturePlacement::Dropped {
+            let subject = self.picture_name(&picture.source);
+            self.findings.add_about(Code::PictureDropped, &subject, Some(self.place));
+            return self.text(&alternative);
+        }
         let start = self.out.len();
         self.out.push_str("<img src=\"");
         if let Err(bad) = self.picture_source(&picture.source) {
@@ -190,6 +195,7 @@ impl Writer<'_> {
                     PicturePlacement::Beside(folder) => {
                         push_address(&mut self.out, &format!("{folder}/{}", media.name));
                     }
+                    PicturePlacement::Dropped => return Err(BadAddress::Broken),
                 }
             }
         }

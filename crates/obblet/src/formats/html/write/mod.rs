@@ -2,6 +2,7 @@
 
 mod attributes;
 mod blocks;
+mod heading_numbers;
 mod inlines;
 mod notes;
 mod raw;
@@ -19,6 +20,7 @@ use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
 use crate::page::words::Words;
+use heading_numbers::HeadingNumbers;
 use raw::RawStretch;
 use std::collections::{HashMap, HashSet};
 
@@ -42,6 +44,11 @@ pub struct HtmlWriteOptions {
     pub pictures: PicturePlacement,
     /// What becomes of raw HTML in the document. Default: sanitised.
     pub raw_html: RawHtml,
+    /// Number the headings, as in 2.1; one that stands alone above all others gets none. Default:
+    /// no.
+    pub heading_numbers: bool,
+    /// Note the places of blocks, for [`Body::places`]. Default: no.
+    pub note_places: bool,
 }
 
 impl Default for HtmlWriteOptions {
@@ -54,6 +61,8 @@ impl Default for HtmlWriteOptions {
             audiences: vec!["web".into()],
             pictures: PicturePlacement::Embedded,
             raw_html: RawHtml::Sanitised,
+            heading_numbers: false,
+            note_places: false,
         }
     }
 }
@@ -65,6 +74,8 @@ pub enum PicturePlacement {
     Embedded,
     /// Into this folder beside the page; the caller writes them there.
     Beside(String),
+    /// Nowhere, nor any other picture; what stands for them in words stays.
+    Dropped,
 }
 
 /// What becomes of raw HTML in a document.
@@ -87,6 +98,18 @@ pub struct Body {
     pub has_contents: bool,
     /// Every id in the HTML.
     pub ids: HashSet<CompactString>,
+    /// The lines of the HTML, counted from 1, on which blocks of the source begin, in order; empty
+    /// unless asked for.
+    pub places: Vec<(u32, Place)>,
+}
+
+impl Body {
+    /// The place in the source of the block that a line of the HTML belongs to.
+    #[must_use]
+    pub fn place_of(&self, line: u32) -> Option<Place> {
+        let behind = self.places.partition_point(|(first, _)| *first <= line);
+        self.places.get(behind.checked_sub(1)?).map(|(_, place)| *place)
+    }
 }
 
 /// A heading of a written body.
@@ -161,6 +184,9 @@ pub(super) struct Writer<'d> {
     inside_link: bool,
     /// The place of the block that is being written, for findings about its inlines.
     place: Place,
+    /// Where in the output blocks begin, when that is wanted.
+    block_starts: Vec<(usize, Place)>,
+    heading_numbers: HeadingNumbers,
 }
 
 impl<'d> Writer<'d> {
@@ -185,6 +211,8 @@ impl<'d> Writer<'d> {
             raw: RawStretch::default(),
             inside_link: false,
             place: Place::default(),
+            block_starts: Vec::new(),
+            heading_numbers: HeadingNumbers::new(survey.top_headings),
         };
         if let Some(tag) = document.metadata.language.as_deref().filter(|tag| !is_language_tag(tag))
         {

@@ -63,9 +63,29 @@ impl Writer<'_> {
             self.raw.mended += clean.mended;
             self.out.truncate(self.raw.from);
             self.out.push_str(&clean.html);
+            self.forget_places_behind(self.raw.from);
         }
         self.raw.from = self.out.len();
         self.ids.settle();
+    }
+
+    /// Of a stretch that is written anew only the first block keeps its place.
+    fn forget_places_behind(&mut self, start: usize) {
+        let first = self.block_starts.partition_point(|(at, _)| *at < start);
+        self.block_starts.truncate(first + 1);
+    }
+
+    /// The lines on which blocks begin.
+    fn places_of_lines(&self) -> Vec<(u32, Place)> {
+        let (mut line, mut counted) = (1, 0);
+        let mut places = Vec::with_capacity(self.block_starts.len());
+        for (at, place) in &self.block_starts {
+            let passed = self.out.get(counted..*at).unwrap_or_default();
+            line += memchr::memchr_iter(b'\n', passed.as_bytes()).count();
+            counted = counted.max(*at);
+            places.push((u32::try_from(line).unwrap_or(u32::MAX), *place));
+        }
+        places
     }
 
     /// Ends the document: notes, contents list, the last stretch of raw HTML.
@@ -82,6 +102,7 @@ impl Writer<'_> {
         }
         self.raw.report(&mut self.findings);
         let body = Body {
+            places: self.places_of_lines(),
             has_contents: self.contents.is_some(),
             html: self.out,
             headings: self.headings,

@@ -13,6 +13,8 @@ pub(crate) struct Survey {
     pub(crate) first_heading: Option<String>,
     /// The smallest level of such headings.
     pub(super) highest_level: Option<u8>,
+    /// How many of them have that level.
+    pub(super) top_headings: usize,
 }
 
 impl Survey {
@@ -28,6 +30,10 @@ impl Survey {
     pub(crate) fn block(&mut self, block: &Block) {
         if let BlockKind::Heading(heading) = &block.kind {
             let highest = self.highest_level.map_or(heading.level, |up| up.min(heading.level));
+            if self.highest_level != Some(highest) {
+                self.top_headings = 0;
+            }
+            self.top_headings += usize::from(heading.level == highest);
             self.highest_level = Some(highest);
             self.first_heading.get_or_insert_with(|| plain_text(&heading.content));
         }

@@ -1,0 +1,183 @@
+//! What html5ever builds the tree through.
+
+use super::{Dom, Node, NodeData, NodeId, links};
+use html5ever::interface::{ElemName, ElementFlags, NodeOrText, QuirksMode, TreeSink};
+use html5ever::tendril::StrTendril;
+use html5ever::{Attribute, LocalName, Namespace, QualName, local_name, ns};
+use std::borrow::Cow;
+use std::cell::{Cell, RefCell};
+
+/// What html5ever builds the tree through.
+pub(in super::super) struct Sink {
+    /// How deep the last element stands that was put in.
+    pub(in super::super) depth: Cell<u32>,
+    nodes: RefCell<Vec<Node>>,
+    mended: Cell<usize>,
+    line: Cell<u32>,
+}
+
+impl Default for Sink {
+    fn default() -> Self {
+        Self {
+            depth: Cell::new(0),
+            nodes: RefCell::new(vec![Node::new(NodeData::Document, 0)]),
+            mended: Cell::new(0),
+            line: Cell::new(1),
+        }
+    }
+}
+
+/// An element's name, out of the sink's cell.
+#[derive(Debug)]
+pub(in super::super) struct OwnedName(QualName);
+
+impl ElemName for OwnedName {
+    fn ns(&self) -> &Namespace {
+        &self.0.ns
+    }
+
+    fn local_name(&self) -> &LocalName {
+        &self.0.local
+    }
+}
+
+impl Sink {
+    fn add(&self, data: NodeData) -> NodeId {
+        let mut nodes = self.nodes.borrow_mut();
+        nodes.push(Node::new(data, self.line.get()));
+        nodes.len() - 1
+    }
+
+    fn insert(&self, parent: NodeId, child: NodeId, next: Option<NodeId>) {
+        let nodes = &mut *self.nodes.borrow_mut();
+        links::insert(nodes, parent, child, next);
+        if matches!(nodes[child].data, NodeData::Element { .. }) {
+            self.depth.set(nodes[child].depth);
+        }
+    }
+
+    fn insert_node_or_text(&self, parent: NodeId, child: NodeOrText<NodeId>, next: Option<NodeId>) {
+        match child {
+            NodeOrText::AppendNode(child) => self.insert(parent, child, next),
+            NodeOrText::AppendText(text) => {
+                let before = {
+                    let nodes = self.nodes.borrow();
+                    next.map_or(nodes[parent].last_child, |next| nodes[next].previous).get()
+                };
+                if let Some(before) = before
+                    && let NodeData::Text(last) = &mut self.nodes.borrow_mut()[before].data
+                {
+                    last.push_tendril(&text);
+                    return;
+                }
+                let text = self.add(NodeData::Text(text));
+                self.insert(parent, text, next);
+            }
+        }
+    }
+}
+
+impl TreeSink for Sink {
+    type Handle = NodeId;
+    type Output = Dom;
+    type ElemName<'a> = OwnedName;
+
+    fn finish(self) -> Dom {
+        Dom { nodes: self.nodes.into_inner(), mended: self.mended.get() }
+    }
+
+    fn parse_error(&self, _message: Cow<'static, str>) {
+        self.mended.set(self.mended.get() + 1);
+    }
+
+    fn get_document(&self) -> NodeId {
+        0
+    }
+
+    fn elem_name<'a>(&'a self, target: &'a NodeId) -> OwnedName {
+        match &self.nodes.borrow()[*target].data {
+            NodeData::Element { name, .. } => OwnedName(name.clone()),
+            _ => OwnedName(QualName::new(None, ns!(), local_name!(""))),
+        }
+    }
+
+    fn create_element(
+        &self,
+        name: QualName,
+        attributes: Vec<Attribute>,
+        _flags: ElementFlags,
+    ) -> NodeId {
+        self.add(NodeData::Element { name, attributes })
+    }
+
+    fn create_comment(&self, text: StrTendril) -> NodeId {
+        self.add(NodeData::Remark(text))
+    }
+
+    fn create_pi(&self, _target: StrTendril, _data: StrTendril) -> NodeId {
+        self.add(NodeData::Remark(StrTendril::new()))
+    }
+
+    fn append(&self, parent: &NodeId, child: NodeOrText<NodeId>) {
+        self.insert_node_or_text(*parent, child, None);
+    }
+
+    fn append_based_on_parent_node(
+        &self,
+        element: &NodeId,
+        previous_element: &NodeId,
+        child: NodeOrText<NodeId>,
+    ) {
+        let parent = self.nodes.borrow()[*element].parent.get();
+        match parent {
+            Some(parent) => self.insert_node_or_text(parent, child, Some(*element)),
+            None => self.append(previous_element, child),
+        }
+    }
+
+    fn append_doctype_to_document(&self, _: StrTendril, _: StrTendril, _: StrTendril) {}
+
+    /// The contents of a `template` are kept below it; the sanitiser drops them with it.
+    fn get_template_contents(&self, target: &NodeId) -> NodeId {
+        *target
+    }
+
+    fn same_node(&self, one: &NodeId, two: &NodeId) -> bool {
+        one == two
+    }
+
+    fn set_current_line(&self, line: u64) {
+        self.line.set(u32::try_from(line).unwrap_or(u32::MAX));
+    }
+
+    fn set_quirks_mode(&self, _mode: QuirksMode) {}
+
+    fn append_before_sibling(&self, sibling: &NodeId, child: NodeOrText<NodeId>) {
+        let parent = self.nodes.borrow()[*sibling].parent.get();
+        if let Some(parent) = parent {
+            self.insert_node_or_text(parent, child, Some(*sibling));
+        }
+    }
+
+    fn add_attrs_if_missing(&self, target: &NodeId, more: Vec<Attribute>) {
+        if let NodeData::Element { attributes, .. } = &mut self.nodes.borrow_mut()[*target].data {
+            for attribute in more {
+                if !attributes.iter().any(|known| known.name == attribute.name) {
+                    attributes.push(attribute);
+                }
+            }
+        }
+    }
+
+    fn remove_from_parent(&self, target: &NodeId) {
+        links::detach(&mut self.nodes.borrow_mut(), *target);
+    }
+
+    fn reparent_children(&self, node: &NodeId, new_parent: &NodeId) {
+        loop {
+            let child = self.nodes.borrow()[*node].first_child.get();
+            let Some(child) = child else { return };
+            self.insert(*new_parent, child, None);
+        }
+    }
+}

@@ -1,0 +1,168 @@
+//! What houses make of documents: rules, limits, characters, syntax, style sheets, layouts. Cases are in
+//! `fixtures/house.txt`.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
+mod fixture;
+mod generated;
+
+use base64::Engine as _;
+use base64::engine::general_purpose::STANDARD;
+use image::ImageFormat;
+use obblet::house::BUILT_IN;
+use obblet::{Format, House, WriteOptions, Written, convert};
+use proptest::prelude::*;
+use std::io::Cursor;
+
+fn options(house: House) -> WriteOptions {
+    WriteOptions {
+        house,
+        style_sheet_address: Some("page.css".into()),
+        ..WriteOptions::format(Format::Html)
+    }
+}
+
+fn in_house(toml: &str, source: &str, from: Format) -> Written {
+    convert(source.as_bytes(), from, &options(House::from_toml(toml).unwrap())).unwrap()
+}
+
+#[test]
+fn cases_come_out_as_their_house_says() {
+    fixture::check("house.txt", |case| {
+        let mut house = match House::from_toml(case.part("house")) {
+            Ok(house) => house,
+            Err(error) => return vec![("error", error.to_string())],
+        };
+        house.files =
+            case.parts_named("file").map(|(name, text)| (name.into(), text.into())).collect();
+        let from = if case.has("page") { Format::Html } else { Format::Markdown };
+        let source = if case.has("page") { case.part("page") } else { case.part("source") };
+        match convert(source.as_bytes(), from, &options(house)) {
+            Ok(written) => {
+                let lines: Vec<String> =
+                    written.findings.iter().map(|found| found.line("s")).collect();
+                vec![
+                    ("html", written.text().to_string()),
+                    ("findings", lines.join("\n")),
+                    ("style sheet", written.style_sheet.unwrap_or_default()),
+                ]
+            }
+            Err(error) => vec![("error", error.to_string())],
+        }
+    });
+}
+
+/// A body that is parsed and spelled again is the same to the byte, and so is one whose house has a
+/// rule that matches nothing.
+#[test]
+fn what_needs_no_change_keeps_every_byte() {
+    const PARSED: &str = "like = \"body\"\n[characters]\nascii_only = true\n";
+    const UNMATCHED: &str = "like = \"body\"\n[[rules]]\non = \"no-such\"\ndrop = true\n";
+    let mut compared = 0;
+    for case in &fixture::cases("markdown.txt") {
+        let source = case.part("markdown");
+        let plain = in_house("like = \"body\"\n", source, Format::Markdown);
+        let unmatched = in_house(UNMATCHED, source, Format::Markdown);
+        assert_eq!(unmatched.text(), plain.text(), "{}", case.name);
+        if plain.text().is_ascii() {
+            let parsed = in_house(PARSED, source, Format::Markdown);
+            assert_eq!(parsed.text(), plain.text(), "{}", case.name);
+            compared += 1;
+        }
+    }
+    assert!(compared > 20, "{compared}");
+}
+
+/// A picture in a format, as big as asked for, inside a page.
+fn page_with_picture(width: u32, height: u32, format: ImageFormat, name: &str) -> String {
+    let mut picture = image::RgbaImage::new(width, height);
+    for (x, y, pixel) in picture.enumerate_pixels_mut() {
+        *pixel = image::Rgba([x as u8, y as u8, 90, if x < 8 { 0 } else { 255 }]);
+    }
+    let mut bytes = Cursor::new(Vec::new());
+    match format {
+        ImageFormat::Jpeg => {
+            image::DynamicImage::from(picture).to_rgb8().write_to(&mut bytes, format)
+        }
+        format => picture.write_to(&mut bytes, format),
+    }
+    .unwrap();
+    let data = STANDARD.encode(bytes.into_inner());
+    format!("<p><img alt=\"wheel\" src=\"data:image/{name};base64,{data}\"></p>")
+}
+
+#[test]
+fn pictures_get_the_format_and_width_the_house_wants() {
+    use ImageFormat::{Jpeg, Png, WebP};
+    // Format and width of the source, settings, format and width of what comes out.
+    let cases = [
+        (Png, "png", 64, "format = \"jpeg\"", Jpeg, 64, 1),
+        (Png, "png", 64, "widest = 32", Png, 32, 1),
+        (Jpeg, "jpeg", 64, "widest = 32\nformat = \"png\"", Png, 32, 1),
+        (WebP, "webp", 64, "format = \"png\"", Png, 64, 1),
+        (Png, "png", 64, "format = \"png\"\nwidest = 64", Png, 64, 0),
+    ];
+    for (format, name, width, settings, wanted, wanted_width, findings) in cases {
+        let page = page_with_picture(width, 48, format, name);
+        let house = House::from_toml(&format!("like = \"body\"\n[pictures]\n{settings}\n"));
+        let options =
+            WriteOptions { picture_folder: Some("pictures".into()), ..options(house.unwrap()) };
+        let written = convert(page.as_bytes(), Format::Html, &options).unwrap();
+        let [media] = written.media.as_slice() else { panic!("{settings}: {written:?}") };
+        let ending = media.name.rsplit_once('.').unwrap().1;
+        assert!(written.text().contains(&format!("pictures/{}", media.name)), "{settings}");
+        assert!(wanted.extensions_str().contains(&ending), "{settings}: {}", media.name);
+        let picture = image::load_from_memory_with_format(&media.bytes, wanted).unwrap();
+        assert_eq!((picture.width(), picture.height()), (wanted_width, 48 * wanted_width / width));
+        assert_eq!(written.findings.iter().count(), findings, "{settings}");
+        if wanted == Jpeg {
+            // What was clear is white now.
+            assert!(picture.to_rgb8().get_pixel(2, 2).0.iter().all(|colour| *colour > 240));
+        }
+    }
+    let broken =
+        "<p><img alt=\"w\" src=\"data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAEAAAAAw\"></p>";
+    let house = "like = \"body\"\n[pictures]\nformat = \"jpeg\"\n";
+    let written = in_house(house, broken, Format::Html);
+    assert!(written.text().contains("image/png"));
+    assert_eq!(written.findings.iter().count(), 1);
+}
+
+/// Every element away: the words are all there, none glued to another.
+#[test]
+fn words_stay_apart_when_all_elements_go() {
+    let rule = "like = \"body\"\n[[rules]]\non = \"*\"\nunwrap = true\n";
+    let thread = std::thread::Builder::new().stack_size(256 << 20).spawn(move || {
+        let run = generated::runner(120).run(&generated::document(), |document| {
+            let plain = obblet::write(&document, &options(House::built_in("body").unwrap()));
+            let bare = obblet::write(&document, &options(House::from_toml(rule).unwrap()));
+            let (plain, bare) = (plain.unwrap(), bare.unwrap());
+            let tags = regex::Regex::new("</?[a-z](?:[^>\"]|\"[^\"]*\")*>").unwrap();
+            prop_assert!(!bare.text().replace("<br>", "").contains('<'), "{}", bare.text());
+            let letters =
+                |html: &str| tags.replace_all(html, "").split_whitespace().collect::<String>();
+            prop_assert_eq!(letters(plain.text()), letters(bare.text()));
+            Ok(())
+        });
+        run.unwrap();
+    });
+    thread.unwrap().join().unwrap();
+}
+
+#[test]
+fn a_house_file_to_start_from_is_the_house_it_is_like() {
+    for (name, _, _) in BUILT_IN {
+        let start = House::start_like(name).unwrap();
+        assert_eq!(House::from_toml(&start).unwrap(), House::built_in(name).unwrap(), "{name}");
+        // Every line that only a mark keeps from holding holds.
+        let open: String = start
+            .lines()
+            .map(|line| match line.strip_prefix('#') {
+                Some(setting) if !setting.starts_with(' ') => format!("{setting}\n"),
+                _ => format!("{line}\n"),
+            })
+            .collect();
+        let house = House::from_toml(&open).unwrap_or_else(|error| panic!("{name}: {error}"));
+        assert_eq!(house.page, House::built_in(name).unwrap().page, "{name}");
+    }
+}
