@@ -5,6 +5,7 @@ use crate::failure::{Code, Failure};
 use crate::talk::{print, say};
 use obblet::{House, HouseError};
 use obblet_publish::write_atomically;
+use std::collections::btree_map::Entry;
 use std::path::Path;
 
 pub(crate) fn run(arguments: &HouseArguments) -> Result<Code, Failure> {
@@ -74,11 +75,11 @@ pub(crate) fn named(name: &str) -> Result<House, Failure> {
 /// Reads the files that a house names, but for those it has.
 fn with_files(house: &mut House, folder: &Path) -> Result<(), Failure> {
     for name in house.files_named() {
-        if !house.files.contains_key(&name) {
-            let path = folder.join(&name);
+        if let Entry::Vacant(vacant) = house.files.entry(name) {
+            let path = folder.join(vacant.key());
             let text =
                 std::fs::read_to_string(&path).map_err(|error| Failure::Read { path, error })?;
-            house.files.insert(name, text.into());
+            vacant.insert(text.into());
         }
     }
     Ok(())

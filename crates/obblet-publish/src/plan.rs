@@ -241,12 +241,19 @@ fn failed_path(error: &ignore::Error) -> Option<&Path> {
 
 fn action(source: &str) -> Action {
     match Format::of_file_name(source) {
+        // A page saved as one file is for no browser to read as it is.
+        Some(Format::Html) if is_saved_page(source) => Action::Convert(Format::Html),
         Some(Format::Html) => Action::Copy,
         Some(format) if format.can_read() => Action::Convert(format),
         // HTML is what a web folder is made of; plain text is fine as it is.
         Some(format @ (Format::Latex | Format::Org)) => Action::CopyUnread(format),
         _ => Action::Copy,
     }
+}
+
+fn is_saved_page(source: &str) -> bool {
+    let ending = source.rsplit_once('.').map_or("", |(_, ending)| ending);
+    ["mht", "mhtml"].iter().any(|saved| ending.eq_ignore_ascii_case(saved))
 }
 
 fn page_name(source: &str, ending: &str) -> String {

@@ -58,6 +58,12 @@ fn report_if_empty(text: &str, findings: &mut Findings) {
 
 fn read_html(source: &[u8], options: &ReadOptions) -> Reading {
     let mut findings = Findings::new();
+    if let Some((page, parts)) = html::is_saved_page(source).then(|| html::opened(source)).flatten()
+    {
+        let text: Arc<str> = text_source::normalised(&page).into();
+        let (document, findings) = html::read_page(&text, &options.html, &parts);
+        return Reading { document, findings, map: SourceMap::Text(text) };
+    }
     let stated = html::stated_encoding(source);
     let decoded = text_source::decoded_as_stated(source, stated, &mut findings);
     let text: Arc<str> = text_source::normalised(&decoded).into();

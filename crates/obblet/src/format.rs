@@ -42,7 +42,7 @@ const FACTS: [Facts; 6] = [
         format: Format::Html,
         name: "html",
         title: "HTML",
-        extensions: &["html", "htm", "xhtml"],
+        extensions: &["html", "htm", "xhtml", "mht", "mhtml"],
         media_type: "text/html",
     },
     Facts {
@@ -140,6 +140,7 @@ impl Format {
     /// use obblet::Format;
     /// assert_eq!(Format::detect(b"<!DOCTYPE html><title>Tides</title>"), Format::Html);
     /// assert_eq!(Format::detect(b"#+TITLE: Log\n* TODO Grease the wheel\n"), Format::Org);
+    /// assert_eq!(Format::detect(b"<p>High water at noon.</p>"), Format::Html);
     /// assert_eq!(Format::detect(b"PK\x03\x04"), Format::Word);
     /// ```
     #[must_use]
@@ -149,7 +150,7 @@ impl Format {
         }
         let start = String::from_utf8_lossy(bytes.get(..bytes.len().min(8192)).unwrap_or_default());
         let start = start.trim_start_matches('\u{FEFF}').trim_start();
-        if starts_html(start) {
+        if starts_html(start) || crate::formats::html::is_saved_page(bytes) {
             return Self::Html;
         }
         let lines = || start.lines().map(str::trim_start);
@@ -167,7 +168,12 @@ impl Format {
                 || line.contains("](")
                 || line.contains("**")
         };
-        if lines().any(is_markdown) { Self::Markdown } else { Self::Text }
+        let is_tag = |first: char| first.is_ascii_alphabetic() || first == '!';
+        match start.strip_prefix('<') {
+            _ if lines().any(is_markdown) => Self::Markdown,
+            Some(rest) if rest.starts_with(is_tag) => Self::Html,
+            _ => Self::Text,
+        }
     }
 
     /// Whether this version reads the format.

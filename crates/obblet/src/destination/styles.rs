@@ -4,7 +4,7 @@
 use super::style_rules::{Part, StyleRule, parts};
 use crate::findings::{Code, Findings};
 use crate::formats::html::dom::{Dom, NodeId};
-use crate::formats::html::select::Matcher;
+use crate::formats::html::select::{Html, Matcher};
 use selectors::parser::Selector;
 use std::collections::{BTreeMap, HashMap};
 
@@ -55,10 +55,13 @@ fn is_used(dom: &Dom, rule: &StyleRule, matcher: &mut Matcher) -> bool {
     is_root || dom.below(0).any(|node| is_match(node, matcher))
 }
 
+/// A property, its value, and whether that is important.
+type Declaration = (String, String, bool);
+
 /// One rule with one of its selectors.
 struct Weighted<'r> {
-    selector: &'r Selector<crate::formats::html::select::Html>,
-    declarations: &'r [(String, String, bool)],
+    selector: &'r Selector<Html>,
+    declarations: &'r [Declaration],
 }
 
 /// Puts the declarations of a style sheet into the elements they are for, the stronger behind the
@@ -67,7 +70,7 @@ pub(super) fn put_into_elements(dom: &mut Dom, sheet: &str, findings: &mut Findi
     let parts = parts(sheet);
     let variables = variables(&parts);
     let mut lost: BTreeMap<String, usize> = BTreeMap::new();
-    let mut rules: Vec<(&StyleRule, Vec<(String, String, bool)>)> = Vec::new();
+    let mut rules: Vec<(&StyleRule, Vec<Declaration>)> = Vec::new();
     for part in &parts {
         match part {
             Part::Rule(rule) if rule.is_whole => {
@@ -158,7 +161,7 @@ fn variables(parts: &[Part]) -> HashMap<String, String> {
 
 /// Names, values and whether they are important. Variables are put in; variables themselves say
 /// nothing in an element.
-fn declarations(text: &str, variables: &HashMap<String, String>) -> Vec<(String, String, bool)> {
+fn declarations(text: &str, variables: &HashMap<String, String>) -> Vec<Declaration> {
     let mut found = Vec::new();
     for declaration in split_outside(text, ';') {
         let Some((name, value)) = declaration.split_once(':') else { continue };

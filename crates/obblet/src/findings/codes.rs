@@ -77,6 +77,7 @@ pub enum Code {
     AddressUnsafe,
     AlternativeMissing,
     AttributeDropped,
+    CountingPictureDropped,
     ElementDropped,
     ElementUnwrapped,
     ForeignMarkupLost,
@@ -314,6 +315,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "attribute-dropped",
         Lost,
         "the attribute “{}” is not allowed in the output and was dropped",
+    ),
+    (
+        Code::CountingPictureDropped,
+        "counting-picture-dropped",
+        Lost,
+        "a picture that only counts readers was dropped: {}",
     ),
     (
         Code::ElementDropped,

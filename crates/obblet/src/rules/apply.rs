@@ -173,9 +173,9 @@ impl Run<'_> {
         if dom.name(node).is_some_and(|name| !can_hold_content(name)) && way == Way::Renamed {
             return false;
         }
-        !(is_block(name) && in_line)
-            && !(holds_lines(name) && holds_block)
-            && !(name == "a" && holds_link())
+        let breaks_line = is_block(name) && in_line;
+        let holds_too_much = holds_lines(name) && holds_block || name == "a" && holds_link();
+        !breaks_line && !holds_too_much
     }
 
     fn classes(&mut self, node: NodeId, more: &[String], fewer: &[String]) {

@@ -30,6 +30,7 @@ mod open_tags;
 pub(crate) mod outline;
 mod read;
 mod sanitise;
+mod saved_page;
 pub(crate) mod select;
 mod write;
 
@@ -38,7 +39,8 @@ mod sniff;
 pub use dom::{Spelling, Syntax};
 pub use ids::id_of_words;
 pub use read::{HtmlReadOptions, read, read_with};
-pub(crate) use read::{Part, read_inline_parts, read_parts};
+pub(crate) use read::{Part, read_inline_parts, read_page, read_parts};
+pub(crate) use saved_page::{is_saved_page, opened};
 pub use sniff::is_page;
 pub(crate) use sniff::stated_encoding;
 pub use write::{

@@ -9,6 +9,7 @@ pub(super) use sheet::{ListLevelMarks, Sheet};
 pub(super) use stated::{Display, ListLevel, Raise, Stated, Weight};
 
 use super::dom::{Dom, NodeId};
+use super::saved_page::SavedParts;
 use super::select::Matcher;
 use crate::document::CompactString;
 use sheet::{Block, declarations};
@@ -29,11 +30,20 @@ pub(super) struct Styles<'d> {
 }
 
 impl<'d> Styles<'d> {
-    /// Reads the `style` elements of a page.
-    pub(super) fn of(dom: &'d Dom) -> Self {
+    /// Reads the `style` elements of a page, and the style sheets that were saved with it.
+    pub(super) fn of(dom: &'d Dom, saved: &SavedParts) -> Self {
         let mut styles = Self::without_sheets(dom);
-        for node in dom.below(0).filter(|node| dom.name(*node) == Some("style")) {
-            styles.sheet.read(&dom.text_of(node));
+        for node in dom.below(0) {
+            match dom.name(node) {
+                Some("style") => styles.sheet.read(&dom.text_of(node)),
+                Some("link") => {
+                    let address = dom.attribute(node, "href").unwrap_or_default();
+                    if let Some(sheet) = saved.style_sheet(address) {
+                        styles.sheet.read(sheet);
+                    }
+                }
+                _ => {}
+            }
         }
         styles
     }

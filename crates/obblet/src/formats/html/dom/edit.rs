@@ -107,7 +107,8 @@ mod tests {
 
     #[test]
     fn changes_of_the_tree() {
-        let cases: &[(&str, fn(&mut Dom, NodeId))] = &[
+        type Change = fn(&mut Dom, NodeId);
+        let cases: &[(&str, Change)] = &[
             ("<i>a<b>x</b>y</i>c", |_, _| {}),
             ("<i>axy</i>c", |dom, b| dom.unwrap(b)),
             ("<i>ay</i>c", |dom, b| dom.remove(b)),

@@ -203,7 +203,9 @@ impl Reader<'_> {
             }
             return self.push_children(node, line);
         };
-        let address: CompactString = address.trim().into();
+        let address = address.trim();
+        let resolved = self.saved.resolved(address);
+        let address: CompactString = resolved.as_deref().unwrap_or(address).into();
         let outer = line.enter(self.text.formats);
         self.in_link = true;
         self.push_children(node, line);
@@ -220,6 +222,9 @@ impl Reader<'_> {
         else {
             return self.dropped(Code::ElementDropped, "img", node);
         };
+        if self.counts_readers(node, source.trim()) {
+            return self.dropped(Code::CountingPictureDropped, source.trim(), node);
+        }
         let alternative = self.dom.attribute(node, "alt");
         let size =
             |name| self.dom.attribute(node, name)?.trim().trim_end_matches("px").parse().ok();
@@ -240,15 +245,32 @@ impl Reader<'_> {
 
     /// Bytes that stand in the address itself become a file of the document.
     fn picture_source(&mut self, address: &str) -> PictureSource {
-        match (embedded_picture(address), &mut self.media) {
-            (Some((media_type, bytes)), Some(media)) => {
-                let extension = media_type.strip_prefix("image/").unwrap_or("bin");
-                let extension = extension.split('+').next().unwrap_or("bin");
-                let name = format!("picture.{}", extension.replace("jpeg", "jpg"));
+        let Some(media) = &mut self.media else { return PictureSource::Address(address.into()) };
+        if let Some((media_type, bytes)) = self.saved.picture(address) {
+            let path = address.split(['?', '#']).next().unwrap_or_default();
+            let name = path.rsplit(['/', ':', '\\']).next().unwrap_or_default();
+            let extension = name.rsplit_once('.').map_or("", |(_, extension)| extension);
+            let is_name = extension.bytes().all(|byte| byte.is_ascii_alphanumeric());
+            let name = match is_name && (1..=4).contains(&extension.len()) {
+                true => name.to_string(),
+                false => name_by_type(media_type),
+            };
+            return PictureSource::Media(media.add(&name, media_type, bytes.clone()));
+        }
+        match embedded_picture(address) {
+            Some((media_type, bytes)) => {
+                let name = name_by_type(media_type);
                 PictureSource::Media(media.add(&name, media_type, bytes.into()))
             }
-            _ => PictureSource::Address(address.into()),
+            None => PictureSource::Address(address.into()),
         }
+    }
+
+    /// Whether a picture is there only to count readers: a picture of one pixel from elsewhere.
+    fn counts_readers(&self, node: NodeId, address: &str) -> bool {
+        let is_tiny = |name| matches!(self.dom.attribute(node, name), Some("0" | "1" | "1px"));
+        let is_elsewhere = address.starts_with("http") || address.starts_with("//");
+        is_elsewhere && is_tiny("width") && is_tiny("height")
     }
 
     /// A span is an anchor when it holds nothing but has an id, and nothing when it says nothing.
@@ -301,6 +323,12 @@ impl Reader<'_> {
         let (base, reading) = (base.finish(), reading.finish());
         line.push(Inline::Ruby(Box::new(Ruby { base, reading })), self.text.formats);
     }
+}
+
+fn name_by_type(media_type: &str) -> String {
+    let extension = media_type.strip_prefix("image/").unwrap_or("bin");
+    let extension = extension.split('+').next().unwrap_or("bin");
+    format!("picture.{}", extension.replace("jpeg", "jpg"))
 }
 
 /// The media type and bytes of a picture in a `data:` address.

@@ -18,6 +18,7 @@ pub(crate) use parts::{Part, read_inline_parts, read_parts};
 use super::css::Styles;
 use super::dom::{Dom, NodeData, NodeId};
 use super::ids::Ids;
+use super::saved_page::SavedParts;
 use crate::document::{
     Block, CommentId, Direction, Document, Inline, MediaStore, Metadata, Note, NoteId, NoteKind,
     Person, Place,
@@ -56,9 +57,18 @@ pub struct HtmlReadOptions {
 /// The same, told how.
 #[must_use]
 pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) {
+    read_page(text, options, &SavedParts::default())
+}
+
+/// The same, with the parts that were saved with the page.
+pub(crate) fn read_page(
+    text: &str,
+    options: &HtmlReadOptions,
+    saved: &SavedParts,
+) -> (Document, Findings) {
     let dom = Dom::of_page(text);
     let lines = line_starts(text);
-    let mut reader = Reader::new(&dom, lines);
+    let mut reader = Reader::new(&dom, lines, saved);
     reader.media = Some(MediaStore::default());
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
@@ -115,6 +125,8 @@ struct Reader<'d> {
     referenced: HashSet<String>,
     /// Pictures that stood in their addresses; a part of another document has no place for them.
     media: Option<MediaStore>,
+    /// What was saved with the page.
+    saved: &'d SavedParts,
     /// Pieces of another format that stand in the HTML, by their number.
     parts: Vec<Option<Part>>,
     depth: usize,
@@ -130,7 +142,7 @@ struct Reader<'d> {
 }
 
 impl<'d> Reader<'d> {
-    fn new(dom: &'d Dom, lines: Vec<u32>) -> Self {
+    fn new(dom: &'d Dom, lines: Vec<u32>, saved: &'d SavedParts) -> Self {
         Self {
             dom,
             findings: Findings::new(),
@@ -142,11 +154,15 @@ impl<'d> Reader<'d> {
             comment_nodes: Vec::new(),
             referenced: word_processor::referenced_ids(dom),
             media: None,
+            saved,
             parts: Vec::new(),
             depth: 0,
             in_link: false,
             // The theme of a page of ours says nothing of its document.
-            styles: if is_own_page(dom) { Styles::without_sheets(dom) } else { Styles::of(dom) },
+            styles: match is_own_page(dom) {
+                true => Styles::without_sheets(dom),
+                false => Styles::of(dom, saved),
+            },
             text: TextStyle::default(),
             shown_metadata: Vec::new(),
             left_out: HashSet::new(),

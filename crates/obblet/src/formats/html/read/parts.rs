@@ -2,6 +2,7 @@
 //! `<obblet-part n="…">`, and comes out where that stood.
 
 use super::super::dom::{Dom, NodeId};
+use super::super::saved_page::SavedParts;
 use super::Reader;
 use crate::document::{Block, Inline};
 use crate::findings::Findings;
@@ -17,7 +18,8 @@ pub(crate) enum Part {
 /// for come at the end.
 pub(crate) fn read_parts(html: &str, parts: Vec<Part>, findings: &mut Findings) -> Vec<Block> {
     let dom = Dom::of_body(html);
-    let mut reader = Reader::new(&dom, Vec::new());
+    let saved = SavedParts::default();
+    let mut reader = Reader::new(&dom, Vec::new(), &saved);
     reader.parts = parts.into_iter().map(Some).collect();
     let mut blocks = reader.flow(dom.root());
     for part in std::mem::take(&mut reader.parts).into_iter().flatten() {
@@ -36,7 +38,8 @@ pub(crate) fn read_inline_parts(
     findings: &mut Findings,
 ) -> Vec<Inline> {
     let dom = Dom::of_body(html);
-    let mut reader = Reader::new(&dom, Vec::new());
+    let saved = SavedParts::default();
+    let mut reader = Reader::new(&dom, Vec::new(), &saved);
     reader.parts = parts.into_iter().map(Some).collect();
     let inlines = reader.inlines(dom.root());
     findings.extend(reader.finish());
