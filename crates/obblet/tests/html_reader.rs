@@ -28,3 +28,60 @@ fn deep_pages_end_in_a_finding() {
     };
     std::thread::Builder::new().stack_size(2 << 20).spawn(check).unwrap().join().unwrap();
 }
+
+/// What our own writer makes of each construct is read back as that construct.
+#[test]
+fn what_our_writer_writes_is_read_back() {
+    let cases = [
+        (
+            "notes",
+            "A gate[^1] and a weir[^2].\n\n[^1]: Of oak.\n\n    Two leaves.\n\n[^2]: *Low*.\n",
+        ),
+        ("formulas", "With $P = mgh$ we get\n\n$$ E = \\int_0^h a < b $$\n"),
+        ("tasks", "- [x] grease\n- [ ] caulk\n  1. plank\n  2. [ ] pitch\n"),
+        (
+            "definitions",
+            "Ebb\n: Water goes out.\n\nFlood\nHigh water\n: It comes in.\n: And stays.\n",
+        ),
+        ("admonitions", "> [!WARNING]\n> Mind the stair.\n>\n> - step 3\n"),
+        ("audiences", "# Both {audience=\"web print\"}\n\nOnly here. {audience=web}\n"),
+        ("tables", "| a | b |\n|:--|--:|\n| 1 | **2** |\n"),
+        ("figures", "![the wheel](wheel.png \"The wheel\")\n"),
+        ("code", "```rust\nfn ebb() {}\n```\n\n    plain\n"),
+        ("quotes, breaks", "> high\n> > low\n\n***\n\nline\\\nbreak\n"),
+        ("numbering", "7. seven\n8. eight\n\ntext\n\n9. nine\n"),
+        ("formats", "H~2~O ==mark== ++ins++ ~~del~~ [x]{lang=de} x^2^\n\n*[TM]: Tide mill\n\nTM\n"),
+        (
+            "metadata",
+            "---\ntitle: Tides\nauthor: [Ada Quill, Tom Leat]\ndate: 2026-04-02\nlang: de\n\
+             description: Of water.\nkeywords: [ebb, flood]\n---\n\n# Tides\n",
+        ),
+        ("metadata shown", "---\ntitle: Tides\ndate: spring 1784\nlang: en\n---\n\nText.\n"),
+    ];
+    for (name, markdown) in cases {
+        let mut options = WriteOptions::format(Format::Html);
+        options.house.set("page.audiences", "[\"web\", \"print\"]").unwrap();
+        options.house.page.language = "en".into();
+        let read_as = |bytes: &[u8], format| {
+            let reading = read(bytes, format, &options.house.read_options()).unwrap();
+            let mut document = reading.document;
+            document.metadata.language.get_or_insert("en".into());
+            document
+        };
+        let source = read_as(markdown.as_bytes(), Format::Markdown);
+        let page = convert(markdown.as_bytes(), Format::Markdown, &options).unwrap();
+        let back = read_as(&page.bytes, Format::Html);
+        let found = obblet::compare::compare(&source, &back, &Default::default());
+        assert!(found.differences.is_empty(), "{name}: {:#?}\n{}", found.differences, page.text());
+        let again = write(&back, &options).unwrap();
+        assert_eq!(again.text(), page.text(), "{name}");
+        // The same where raw HTML has the page sanitised.
+        let raw = format!("{markdown}\n\n<div>\n\nraw\n\n</div>\n");
+        let raw = convert(raw.as_bytes(), Format::Markdown, &options).unwrap();
+        let raw = read_as(&raw.bytes, Format::Html);
+        let kinds = |blocks: &[obblet::document::Block]| {
+            blocks.iter().map(|block| std::mem::discriminant(&block.kind)).collect::<Vec<_>>()
+        };
+        assert_eq!(kinds(&raw.blocks)[..source.blocks.len()], kinds(&source.blocks), "{name}");
+    }
+}

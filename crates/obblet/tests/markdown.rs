@@ -38,7 +38,7 @@ fn each_switch_reads_its_own_construct_and_no_other() {
         (Attributes, "# a {#b}", "<h1 id=\"b\">"),
         (Containers, "::: box\na\n:::", "<div class=\"box\">"),
         (DescriptionLists, "a\n: b", "<dl>"),
-        (Math, "$a$", "<code>a</code>"),
+        (Math, "$a$", "<math><semantics>"),
         (Highlight, "==a==", "<mark>"),
         (Insertion, "++a++", "<ins>"),
         (Scripts, "a^2^", "<sup>2</sup>"),

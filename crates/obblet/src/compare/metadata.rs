@@ -1,14 +1,20 @@
 //! Title, authors, language and the like.
 
 use super::{Change, Kind, Tally, quoted};
-use crate::document::{Metadata, Person, plain_text};
+use crate::document::{Document, Metadata, Person, plain_text};
 
 /// A field with what a document says there; empty for nothing.
 type Field = (&'static str, String);
 
-pub(super) fn compare_metadata(left: &Metadata, right: &Metadata, tally: &mut Tally<'_>) {
-    for ((name, one), (_, two)) in fields(left).into_iter().zip(fields(right)) {
+pub(super) fn compare_metadata(left: &Document, right: &Document, tally: &mut Tally<'_>) {
+    let same_title = title_is_shown(left, right) || title_is_shown(right, left);
+    let both = fields(&left.metadata).into_iter().zip(fields(&right.metadata));
+    for ((name, one), (_, two)) in both {
         let places = (None, None);
+        if name == TITLE && same_title {
+            tally.keep(Kind::Metadata);
+            continue;
+        }
         match (one.is_empty(), two.is_empty()) {
             (true, true) => {}
             _ if one == two => tally.keep(Kind::Metadata),
@@ -28,6 +34,15 @@ pub(super) fn compare_metadata(left: &Metadata, right: &Metadata, tally: &mut Ta
     }
 }
 
+/// Whether one document only states the title that the other one's first heading shows.
+fn title_is_shown(stating: &Document, showing: &Document) -> bool {
+    !stating.metadata.title.is_empty()
+        && showing.metadata.title.is_empty()
+        && stating.title_or_first_heading() == showing.title_or_first_heading()
+}
+
+const TITLE: &str = "the title";
+
 fn fields(metadata: &Metadata) -> Vec<Field> {
     let person = |person: &Person| match &person.email {
         Some(email) => format!("{} <{email}>", person.name),
@@ -38,7 +53,7 @@ fn fields(metadata: &Metadata) -> Vec<Field> {
     let text = |text: Option<&str>| text.unwrap_or_default().to_string();
     let direction = metadata.direction.map(|direction| direction.html());
     vec![
-        ("the title", plain_text(&metadata.title)),
+        (TITLE, plain_text(&metadata.title)),
         ("the subtitle", plain_text(&metadata.subtitle)),
         ("the authors", authors.join(", ")),
         ("the description", text(metadata.description.as_deref())),

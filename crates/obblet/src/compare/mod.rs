@@ -225,7 +225,7 @@ impl Comparison {
 #[must_use]
 pub fn compare(left: &Document, right: &Document, options: &CompareOptions) -> Comparison {
     let mut tally = Tally::new(&options.ignore);
-    metadata::compare_metadata(&left.metadata, &right.metadata, &mut tally);
+    metadata::compare_metadata(left, right, &mut tally);
     pairs::compare_documents(left, right, &mut tally);
     tally.finished()
 }

@@ -2,10 +2,11 @@
 
 use crate::document::Place;
 use crate::findings::{Code, Findings};
-use crate::formats::html::address_scheme;
 use crate::formats::html::dom::{Dom, NodeData, NodeId};
+use crate::formats::html::{address_scheme, tex_of};
 use crate::house::{CountUnit, Counted, LimitSettings};
 use crate::rules::{mend, unwrap_apart};
+use html5ever::ns;
 
 /// Whether any element of a page could be more than the destination takes.
 pub(super) fn bind_elements(limits: &LimitSettings) -> bool {
@@ -45,11 +46,19 @@ struct Holder<'h> {
 
 impl Holder<'_> {
     fn element(&mut self, node: NodeId) {
+        // What stood in a formula that went is no part of the page any more.
         let NodeData::Element { name, attributes } = self.dom.data(node) else { return };
+        if name.ns != ns!(html) && &*name.local != "math" {
+            return;
+        }
         let name = name.local.to_string();
         let attributes: Vec<String> =
             attributes.iter().map(|attribute| attribute.name.local.to_string()).collect();
         if !takes(&self.limits.elements, &name) {
+            if let Some((tex, _)) = tex_of(self.dom, node).filter(|_| name == "math") {
+                self.replace_by(node, &tex);
+                return self.report(Code::ElementNotAllowed, &name, node);
+            }
             self.report(Code::ElementNotAllowed, &name, node);
             return self.take_out(node, &name);
         }
@@ -81,15 +90,20 @@ impl Holder<'_> {
 
     /// Leaves what an element holds; of a picture, what stands for it in words.
     fn take_out(&mut self, node: NodeId, name: &str) {
-        let words = self.dom.attribute(node, "alt").unwrap_or_default().to_string();
-        if name == "img" && !words.is_empty() {
-            let text = self.dom.new_text(&words, node);
-            self.dom.insert_before(node, text);
+        if name == "img" {
+            let words = self.dom.attribute(node, "alt").unwrap_or_default().to_string();
+            return self.replace_by(node, &words);
         }
         if name == "pre" {
             self.lines_to_breaks(node);
         }
         unwrap_apart(self.dom, node);
+    }
+
+    fn replace_by(&mut self, node: NodeId, words: &str) {
+        let text = self.dom.new_text(words, node);
+        self.dom.insert_before(node, text);
+        self.dom.remove(node);
     }
 
     /// The line endings of preformatted text would be spaces elsewhere.

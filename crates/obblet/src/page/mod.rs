@@ -1,7 +1,7 @@
 //! From body to whole page: title, contents list, layout, theme.
 //!
 //! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
-//! `direction`, `description`, `authors`, `date`, `shows_title`, `outline`, `opening` (the first
+//! `direction`, `description`, `keywords`, `authors`, `date`, `is_date`, `shows_title`, `outline`, `opening` (the first
 //! heading, when the body begins with it), `body` (what follows), `style` and `style_address` (the
 //! style sheet, or the file that holds it), `above` and `below` (the house's header and footer),
 //! `text_id`, `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the
@@ -13,7 +13,7 @@ pub(crate) mod words;
 use crate::document::{Metadata, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
-use crate::formats::html::{Body, escaped_text, id_of_words, is_language_tag};
+use crate::formats::html::{Body, escaped_text, id_of_words, is_date_time, is_language_tag};
 use crate::house::{House, PageSettings, Theme};
 use minijinja::syntax::SyntaxConfig;
 use minijinja::{Environment, Value, context};
@@ -142,6 +142,8 @@ pub fn page(
         description => metadata.description.as_deref(),
         authors => authors.join(", "),
         date => metadata.date.as_deref(),
+        is_date => metadata.date.as_deref().is_some_and(is_date_time),
+        keywords => metadata.keywords.join(", "),
         outline => Value::from_safe_string(outline),
         opening => Value::from_safe_string(opening.into()),
         body => Value::from_safe_string(rest.into()),
@@ -229,7 +231,7 @@ fn layout_error(error: minijinja::Error) -> WriteError {
 }
 
 /// The title of a page whose document says nothing that could be one.
-const UNTITLED: &str = "Untitled";
+pub(crate) const UNTITLED: &str = "Untitled";
 
 fn environment() -> Result<Environment<'static>, String> {
     let mut environment = Environment::new();

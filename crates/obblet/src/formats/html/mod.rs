@@ -25,6 +25,7 @@ mod depth_guard;
 pub(crate) mod dom;
 pub(crate) mod elements;
 mod escape;
+mod formula;
 mod ids;
 mod open_tags;
 pub(crate) mod outline;
@@ -37,6 +38,7 @@ mod write;
 mod sniff;
 
 pub use dom::{Spelling, Syntax};
+pub(crate) use formula::tex_of;
 pub use ids::id_of_words;
 pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_page, read_parts};
@@ -46,7 +48,7 @@ pub(crate) use sniff::stated_encoding;
 pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
 };
-pub(crate) use write::{Survey, element_of, is_language_tag, write_blocks};
+pub(crate) use write::{Survey, element_of, is_date_time, is_language_tag, write_blocks};
 
 /// Harmless HTML of a part of a body; what had to go is a finding.
 pub(crate) fn sanitised(html: &str, findings: &mut crate::findings::Findings) -> String {

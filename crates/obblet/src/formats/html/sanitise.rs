@@ -7,6 +7,7 @@ use super::address::{AddressUse, check, push_address};
 use super::dom::{Dom, NodeData, NodeId};
 use super::elements::{Content, entry};
 use super::escape::{push_text, push_value};
+use super::formula::{push_formula, tex_of};
 use super::ids::Ids;
 use crate::document::Place;
 use crate::findings::{Code, Findings};
@@ -21,7 +22,7 @@ const DROPPED_WHOLE: &[&str] = &[
 ];
 
 /// Attributes any element may have.
-const GLOBAL_ATTRIBUTES: &[&str] = &["class", "dir", "id", "lang", "title"];
+const GLOBAL_ATTRIBUTES: &[&str] = &["class", "data-audience", "dir", "id", "lang", "title"];
 
 /// Whether this element may have this attribute.
 fn is_allowed(element: &str, attribute: &str) -> bool {
@@ -162,6 +163,9 @@ impl CleanWriter<'_, '_> {
             NodeData::Remark(_) | NodeData::Document => {}
             NodeData::Element { name, attributes } => {
                 let local = &*name.local;
+                if local == "math" && self.formula(node) {
+                    return;
+                }
                 if name.ns != ns!(html) || DROPPED_WHOLE.binary_search(&local).is_ok() {
                     self.findings.count(Code::ElementDropped, local, self.place);
                     return;
@@ -186,6 +190,13 @@ impl CleanWriter<'_, '_> {
                 self.push_children(node, steps);
             }
         }
+    }
+
+    /// Of a formula nothing goes out but its TeX source, in the one form that the writer gives it.
+    fn formula(&mut self, node: NodeId) -> bool {
+        let Some((tex, is_display)) = tex_of(self.dom, node) else { return false };
+        push_formula(&mut self.out, &tex, is_display);
+        true
     }
 
     /// The element's entry when it may stand here; else only its content goes on.

@@ -101,6 +101,9 @@ impl Reader<'_> {
                 // What it states was read, or is a finding of its own.
                 "style" => {}
                 name if READ_ELSEWHERE.contains(&name) || name.starts_with("aria-") => {}
+                "data-audience" => {
+                    set.audiences.extend(value.split_ascii_whitespace().map(Into::into));
+                }
                 // What the scripts of another page need.
                 name if name.starts_with("data-") => {
                     self.dropped(Code::AttributeDropped, "data-…", node);

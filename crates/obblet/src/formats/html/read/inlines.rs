@@ -1,6 +1,7 @@
 //! Inlines.
 
 use super::super::dom::{NodeData, NodeId};
+use super::super::formula::tex_of;
 use super::super::write::is_date_time;
 use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name};
@@ -10,6 +11,7 @@ use crate::document::{
     PictureSource, Revision, RevisionKind, Ruby,
 };
 use crate::findings::Code;
+use crate::math::Formula;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 
@@ -92,10 +94,11 @@ impl Reader<'_> {
                 line.push(Inline::CheckBox(ticked), wanted);
             }
             "time" | "data" | "label" | "output" => self.push_children(node, line),
+            "math" => self.push_math(node, line),
             "obblet-part" => self.push_part(node, line),
             "script" | "style" | "template" | "noscript" | "object" | "embed" | "iframe"
-            | "video" | "audio" | "canvas" | "svg" | "math" | "select" | "textarea" | "button"
-            | "input" | "map" | "area" | "head" | "title" | "meta" | "link" | "base" => {
+            | "video" | "audio" | "canvas" | "svg" | "select" | "textarea" | "button" | "input"
+            | "map" | "area" | "head" | "title" | "meta" | "link" | "base" => {
                 self.dropped(Code::ElementDropped, name, node);
             }
             "xml" => self.dropped(Code::ElementDropped, name, node),
@@ -309,6 +312,15 @@ impl Reader<'_> {
         }
     }
 
+    /// A formula by its TeX source; one without is not read yet.
+    fn push_math(&mut self, node: NodeId, line: &mut Line) {
+        let Some((source, display)) = tex_of(self.dom, node) else {
+            return self.dropped(Code::ElementDropped, "math", node);
+        };
+        let formula = Formula { source, display, ..Formula::default() };
+        line.push(Inline::Formula(Box::new(formula)), self.text.formats);
+    }
+
     fn push_ruby(&mut self, node: NodeId, line: &mut Line) {
         let dom = self.dom;
         let (mut base, mut reading) = (Line::default(), Line::default());
@@ -392,5 +404,6 @@ pub(super) fn is_inline(name: &str) -> bool {
                 | "label"
                 | "output"
                 | "input"
+                | "math"
         )
 }

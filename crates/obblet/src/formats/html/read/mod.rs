@@ -20,10 +20,11 @@ use super::dom::{Dom, NodeData, NodeId};
 use super::ids::Ids;
 use super::saved_page::SavedParts;
 use crate::document::{
-    Block, CommentId, Direction, Document, Inline, MediaStore, Metadata, Note, NoteId, NoteKind,
-    Person, Place,
+    Block, CommentId, CompactString, Direction, Document, Inline, MediaStore, Metadata, Note,
+    NoteId, NoteKind, Person, Place, plain_text,
 };
 use crate::findings::{Code, Findings};
+use crate::page::UNTITLED;
 use std::collections::{HashMap, HashSet};
 use text_style::TextStyle;
 
@@ -80,6 +81,10 @@ pub(crate) fn read_page(
     let content = main.or_else(|| named("body")).unwrap_or(root);
     if is_own {
         reader.shown_metadata = reader.find_shown_metadata(content);
+        if plain_text(&document.metadata.title) == UNTITLED {
+            document.metadata.title.clear();
+        }
+        document.metadata.date = reader.shown_date(&document.metadata);
     }
     if options.drop_page_frame {
         reader.drop_page_frame(content);
@@ -266,6 +271,16 @@ impl<'d> Reader<'d> {
             .filter(|(at, node)| (*at == 0 && is_title(*node)) || is_byline(*node))
             .map(|(_, node)| node)
             .collect()
+    }
+
+    /// The date behind the authors in the line that shows both.
+    fn shown_date(&self, metadata: &Metadata) -> Option<CompactString> {
+        let is_byline = |node: &&NodeId| self.dom.name(**node) == Some("p");
+        let byline = self.text_of(*self.shown_metadata.iter().find(is_byline)?);
+        let names: Vec<&str> = metadata.authors.iter().map(|author| &*author.name).collect();
+        let date = byline.strip_prefix(&names.join(", "))?;
+        let date = date.strip_prefix(" · ").unwrap_or(date);
+        (!date.is_empty()).then(|| date.into())
     }
 
     /// Leaves out what stands around the text. Headers and footers of articles and sections are

@@ -21,6 +21,9 @@ impl Writer<'_> {
         if let Some(direction) = set.direction {
             self.attribute("dir", direction.html());
         }
+        if !set.audiences.is_empty() {
+            self.attribute("data-audience", &set.audiences.join(" "));
+        }
         for (name, value) in &set.pairs {
             // Advice is the one pair that every element may have.
             if name == "title" {

@@ -9,6 +9,7 @@ use crate::findings::Code;
 use crate::formats::html::address::{
     AddressUse, BadAddress, check, has_impossible_host, push_address,
 };
+use crate::formats::html::formula::push_formula;
 use crate::formats::html::ids::clean_id;
 use crate::math::Formula;
 use base64::Engine as _;
@@ -246,9 +247,7 @@ impl Writer<'_> {
 
     pub(super) fn formula(&mut self, formula: &Formula) {
         self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
-        self.open("code", &Attributes::NONE);
-        self.text(&formula.source);
-        self.close("code");
+        push_formula(&mut self.out, formula.source.trim(), formula.display);
         if let Some(number) = &formula.number {
             self.text(&format!(" ({number})"));
         }
