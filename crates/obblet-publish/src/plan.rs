@@ -6,6 +6,7 @@ use ignore::WalkBuilder;
 use obblet::Format;
 use obblet::formats::html::Syntax;
 use obblet::house::StylePlacement;
+use obblet::page::style_sheet;
 use std::collections::{HashMap, HashSet};
 use std::ffi::OsString;
 use std::io;
@@ -128,7 +129,9 @@ impl Plan {
         plan.index = format!("index{}", plan.page_ending);
         plan.walk();
         plan.choose_targets();
-        if options.house.page.style_placement == StylePlacement::Linked {
+        // A sheet that cannot be read is each page's failure.
+        let has_sheet = style_sheet(&options.house).is_ok_and(|sheet| !sheet.is_empty());
+        if has_sheet && options.house.page.style_placement == StylePlacement::Linked {
             plan.style_sheet = Some(plan.free_name("style", ".css"));
         }
         Ok(plan)

@@ -359,7 +359,11 @@ fn houses_and_titles_reach_every_page() {
     options.house.set("page.audiences", "[\"print\"]").unwrap();
     scene.publish(&options);
     let page = scene.page("a.html");
-    assert!(page.contains("<p>xy</p>") && !page.contains("<style>"), "{page}");
+    assert!(
+        page.contains("<p><span data-audience=\"print\">x</span>y</p>")
+            && !page.contains("<style>"),
+        "{page}"
+    );
     assert!(page.contains("<a href=\"index.html\">The mill &amp; its tides</a>"), "{page}");
     assert!(scene.page("index.html").contains("<h1 id=\"the-mill-its-tides\">"));
 }

@@ -152,14 +152,14 @@ fn write_html_blocks(
         audiences: house.page.audiences.iter().map(Into::into).collect(),
         raw_html: house.raw_html(),
         heading_numbers: house.page.heading_numbers,
+        looks: house.looks_form(),
         note_places: destination::needs_places(house),
         ..HtmlWriteOptions::default()
     };
     let (body, mut findings) = write_blocks(document, survey, each_block, &html_options);
     let language = document.metadata.language.as_deref().unwrap_or(&house.page.language);
     let body = destination::body(body, house, language, &mut findings);
-    let sheets =
-        Sheets::of(page::style_sheet(house)?, house, options.style_sheet_address.as_deref());
+    let sheets = Sheets::of(house, &body.look_rules, options.style_sheet_address.as_deref())?;
     let ids = body.ids.clone();
     let html = match house.page.extent {
         house::Extent::Body => body.html,
@@ -193,6 +193,8 @@ pub fn convert(
     if !matches!(options.format, Format::Html | Format::Markdown) {
         read_options = read_options.with_nodes_for_html();
     }
+    // Markdown has no words for them.
+    read_options.html.looks &= options.format != Format::Markdown;
     let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     if is_plain && source.len() >= LARGE {

@@ -251,7 +251,7 @@ fn inlines_become_elements_or_findings() {
     let formula = Formula { source: "a<b".into(), number: Some("2".into()), ..Formula::default() };
     check(
         inline(Inline::Formula(Box::new(formula))),
-        "<p><code>a&lt;b</code> (2)</p>\n",
+        "<p><math><semantics><mtext>a&lt;b</mtext><annotation encoding=\"application/x-tex\">a&lt;b</annotation></semantics></math> (2)</p>\n",
         &["d: changed: a formula is shown as its TeX source [formula-as-source]"],
     );
     check(

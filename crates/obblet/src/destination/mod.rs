@@ -7,10 +7,11 @@ mod styles;
 
 use crate::document::CompactString;
 use crate::findings::{Code, Findings};
+use crate::formats::WriteError;
 use crate::formats::html::dom::{Dom, NodeId, Spelling, Syntax, Writing};
 use crate::formats::html::{Body, HeadingEntry};
 use crate::house::{Extent, House, StylePlacement};
-use crate::page::Style;
+use crate::page::{self, Style};
 use crate::rules::{self, Ground};
 use std::collections::{HashMap, HashSet};
 
@@ -78,23 +79,29 @@ pub(crate) struct Sheets {
 }
 
 impl Sheets {
-    /// `address` is that of the file beside the page, where there can be one.
-    pub(crate) fn of(sheet: String, house: &House, address: Option<&str>) -> Self {
+    /// The house's style sheet and the page's own. `address` is that of the file beside the page,
+    /// where there can be one; it may be that of many pages, so the page's own sheet stays in it.
+    pub(crate) fn of(
+        house: &House,
+        own_rules: &str,
+        address: Option<&str>,
+    ) -> Result<Self, WriteError> {
+        let sheet = page::style_sheet(house)?;
         let nothing = Self { in_page: Style::default(), beside: None, inline: None };
         let is_page = house.page.extent == Extent::Page;
-        match (house.page.style_placement, address) {
-            _ if sheet.is_empty() => nothing,
+        Ok(match (house.page.style_placement, address) {
+            _ if sheet.is_empty() && own_rules.is_empty() => nothing,
             (StylePlacement::None, _) => nothing,
-            (StylePlacement::Inline, _) => Self { inline: Some(sheet), ..nothing },
-            (StylePlacement::Linked, Some(address)) => Self {
-                in_page: Style { address: Some(address.into()), ..Style::default() },
+            (StylePlacement::Inline, _) => Self { inline: Some(sheet + own_rules), ..nothing },
+            // A body brings no styles: the system it is for has its own.
+            _ if !is_page => nothing,
+            (StylePlacement::Linked, Some(address)) if !sheet.is_empty() => Self {
+                in_page: Style { embedded: own_rules.into(), address: Some(address.into()) },
                 beside: Some(sheet),
                 ..nothing
             },
-            // A body brings no styles: the system it is for has its own.
-            _ if !is_page => nothing,
-            _ => Self { in_page: Style { embedded: sheet, address: None }, ..nothing },
-        }
+            _ => Self { in_page: Style { embedded: sheet + own_rules, address: None }, ..nothing },
+        })
     }
 }
 

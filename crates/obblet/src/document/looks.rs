@@ -64,6 +64,98 @@ pub struct Looks {
     pub page_break_before: Option<bool>,
 }
 
+/// Runs a statement for each property that is an `Option`.
+macro_rules! each_option {
+    ($each:ident, $one:expr) => {
+        each_option!(@ $each, $one, size, colour, background, weight, italic, underline, strike,
+            capitals, small_capitals, letter_spacing, raise, hidden, align, indent_start, indent_end,
+            indent_first, space_before, space_after, line_height, borders, padding, width, vertical,
+            keep_with_next, page_break_before)
+    };
+    (@ $each:ident, $one:expr, $($property:ident),*) => {
+        $( $each!($one, $property); )*
+    };
+}
+
+impl Looks {
+    /// True when nothing is stated.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        *self == Self::default()
+    }
+
+    /// Takes over what stands inside these looks states itself: a size in multiples of the font
+    /// size is one of theirs.
+    pub(crate) fn take_inner(&mut self, inner: &Self) {
+        let size = match (self.size, inner.size) {
+            (Some(Length::Points(size)), Some(Length::Ems(times))) => {
+                Some(Length::Points(size * times))
+            }
+            (Some(Length::Ems(size)), Some(Length::Ems(times))) => Some(Length::Ems(size * times)),
+            (known, None) => known,
+            (_, stated) => stated,
+        };
+        self.replace_by(inner);
+        self.size = size;
+    }
+
+    /// Takes over what somebody states who has the last word.
+    pub(crate) fn replace_by(&mut self, stronger: &Self) {
+        macro_rules! take_over {
+            ($stronger:expr, $property:ident) => {
+                if $stronger.$property.is_some() {
+                    self.$property.clone_from(&$stronger.$property);
+                }
+            };
+        }
+        each_option!(take_over, stronger);
+        if !stronger.fonts.is_empty() {
+            self.fonts.clone_from(&stronger.fonts);
+        }
+    }
+
+    /// What is left to be stated where this already holds around.
+    pub(crate) fn beyond(&self, around: &Self) -> Self {
+        let mut left = self.clone();
+        macro_rules! leave_out {
+            ($around:expr, $property:ident) => {
+                if left.$property == $around.$property {
+                    left.$property = None;
+                }
+            };
+        }
+        each_option!(leave_out, around);
+        if left.fonts == around.fonts {
+            left.fonts.clear();
+        }
+        if let (Some(Length::Ems(size)), Some(Length::Ems(outer))) = (left.size, around.size) {
+            left.size = Some(Length::Ems(size / outer));
+        }
+        left
+    }
+
+    /// The properties that what stands inside has too, unless it states them itself (CSS Cascading
+    /// and Inheritance 4, 7.1).
+    pub(crate) fn inherited(&self) -> Self {
+        Self {
+            fonts: self.fonts.clone(),
+            size: self.size,
+            colour: self.colour,
+            capitals: self.capitals,
+            letter_spacing: self.letter_spacing,
+            align: self.align,
+            indent_first: self.indent_first,
+            line_height: self.line_height,
+            ..Self::default()
+        }
+    }
+
+    /// The properties of the box alone.
+    pub(crate) fn of_box(&self) -> Self {
+        self.beyond(&self.inherited())
+    }
+}
+
 /// A length.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]

@@ -86,6 +86,7 @@ pub enum Code {
     HeadingLevelRaised,
     HiddenDropped,
     HtmlRepaired,
+    LooksDropped,
     IdDuplicate,
     NodeNotCarried,
     NumberPatternLost,
@@ -220,7 +221,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Changed,
         "the field “{}” was replaced by its last stored result",
     ),
-    (Code::LooksNotRead, "looks-not-read", Changed, "looks that are not read yet were dropped: {}"),
+    (Code::LooksNotRead, "looks-not-read", Changed, "looks were left out: {}"),
     (Code::NoteMissing, "note-missing", Problem, "there is no note with the number {}"),
     (
         Code::NumberingMissing,
@@ -364,6 +365,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "html-repaired",
         Repaired,
         "HTML in the source was not well formed and was mended: {}",
+    ),
+    (
+        Code::LooksDropped,
+        "looks-dropped",
+        Lost,
+        "fonts, colours, borders and the like are left to the destination",
     ),
     (
         Code::IdDuplicate,

@@ -20,6 +20,8 @@ pub struct House {
     pub page: PageSettings,
     /// How characters are spelled.
     pub characters: CharacterSettings,
+    /// Fonts, colours, borders and the like.
+    pub looks: LookSettings,
     /// Pictures.
     pub pictures: PictureSettings,
     /// How far sources are trusted.
@@ -121,6 +123,25 @@ pub struct CharacterSettings {
     pub ascii_only: bool,
     /// How quotation marks, apostrophes, dashes and ellipses are spelled.
     pub punctuation: PunctuationForm,
+}
+
+/// Settings of looks.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct LookSettings {
+    /// What becomes of the looks of a source.
+    pub keep: KeepLooks,
+}
+
+/// What becomes of the looks of a source.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum KeepLooks {
+    /// They are left to the destination.
+    None,
+    /// Classes and a small style sheet; in a body, which has none, as inline.
+    Classes,
+    /// `style` attributes.
+    Inline,
 }
 
 /// Settings of pictures.
@@ -273,6 +294,7 @@ impl Default for House {
                 ascii_only: false,
                 punctuation: PunctuationForm::Kept,
             },
+            looks: LookSettings { keep: KeepLooks::None },
             pictures: PictureSettings {
                 placement: PicturePlacement::Beside,
                 format: PictureFormat::Kept,
@@ -354,6 +376,11 @@ impl Named for StylePlacement {
         ("inline", Self::Inline),
         ("none", Self::None),
     ];
+}
+
+impl Named for KeepLooks {
+    const NAMES: &'static [(&'static str, Self)] =
+        &[("none", Self::None), ("classes", Self::Classes), ("inline", Self::Inline)];
 }
 
 impl Named for PicturePlacement {

@@ -19,16 +19,16 @@ mod settings;
 
 pub use error::HouseError;
 pub use groups::{
-    CharacterSettings, CountUnit, Counted, Extent, House, LimitSettings, MarkdownDialect,
-    MarkdownSettings, PageSettings, PictureFormat, PicturePlacement, PictureSettings,
-    SafetySettings, StylePlacement, Theme, WordSettings,
+    CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LimitSettings, LookSettings,
+    MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
+    PictureSettings, SafetySettings, StylePlacement, Theme, WordSettings,
 };
 pub use repairs::RepairSettings;
 pub use setting::Setting;
 pub use settings::SETTINGS;
 
 use crate::Format;
-use crate::formats::html::{HtmlReadOptions, RawHtml};
+use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
 use crate::formats::{ReadOptions, WriteError};
 use crate::repair::{Punctuation, PunctuationForm, Repairs};
@@ -37,12 +37,17 @@ use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
 /// The built-in houses: name, one line about it, and its settings.
-pub const BUILT_IN: [(&str, &str, &str); 5] = [
+pub const BUILT_IN: [(&str, &str, &str); 6] = [
     ("page", "a whole page with contents list and theme", ""),
     (
         "body",
         "only the body, for a system that brings its own page",
         include_str!("built_in/body.toml"),
+    ),
+    (
+        "looks",
+        "a page with the source's own fonts, colours and borders",
+        include_str!("built_in/looks.toml"),
     ),
     (
         "listing",
@@ -264,7 +269,10 @@ impl House {
         }
         ReadOptions {
             markdown: MarkdownReadOptions { switches },
-            html: HtmlReadOptions { drop_page_frame: self.repairs.page_frame },
+            html: HtmlReadOptions {
+                drop_page_frame: self.repairs.page_frame,
+                looks: self.looks.keep != KeepLooks::None,
+            },
             ..ReadOptions::default()
         }
     }
@@ -284,6 +292,15 @@ impl House {
             tables: settings.tables,
             html: settings.html,
             picture_folder: None,
+        }
+    }
+
+    /// What the HTML writer does with looks.
+    pub(crate) fn looks_form(&self) -> LooksForm {
+        match self.looks.keep {
+            KeepLooks::None => LooksForm::Dropped,
+            KeepLooks::Classes if self.page.extent == Extent::Page => LooksForm::Classes,
+            KeepLooks::Classes | KeepLooks::Inline => LooksForm::Inline,
         }
     }
 

@@ -81,6 +81,11 @@ pub const SETTINGS: &[Setting] = &[
         |house| &mut house.characters.punctuation,
     ),
     choice(
+        "looks.keep",
+        "The source's fonts, colours and borders: left out, as classes, or in each element.",
+        |house| &mut house.looks.keep,
+    ),
+    choice(
         "pictures.placement",
         "Where the pictures go that a document carries inside itself.",
         |house| &mut house.pictures.placement,

@@ -46,7 +46,8 @@ pub(crate) use saved_page::{is_saved_page, opened};
 pub use sniff::is_page;
 pub(crate) use sniff::stated_encoding;
 pub use write::{
-    Body, HeadingEntry, HtmlWriteOptions, PicturePlacement, RawHtml, escaped_text, write_body,
+    Body, HeadingEntry, HtmlWriteOptions, LooksForm, PicturePlacement, RawHtml, escaped_text,
+    write_body,
 };
 pub(crate) use write::{Survey, element_of, is_date_time, is_language_tag, write_blocks};
 

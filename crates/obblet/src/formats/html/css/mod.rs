@@ -2,9 +2,11 @@
 //! far as they say something about the meaning of a text. Looks are not kept yet; each property that
 //! is left out is a finding.
 
+mod looks;
 mod sheet;
 mod stated;
 
+pub(super) use looks::{aligned, state_attribute};
 pub(super) use sheet::{ListLevelMarks, Sheet};
 pub(super) use stated::{Display, ListLevel, Raise, Stated, Weight};
 
@@ -31,8 +33,9 @@ pub(super) struct Styles<'d> {
 
 impl<'d> Styles<'d> {
     /// Reads the `style` elements of a page, and the style sheets that were saved with it.
-    pub(super) fn of(dom: &'d Dom, saved: &SavedParts) -> Self {
+    pub(super) fn of(dom: &'d Dom, saved: &SavedParts, keeps_looks: bool) -> Self {
         let mut styles = Self::without_sheets(dom);
+        styles.sheet.keeps_looks = keeps_looks;
         for node in dom.below(0) {
             match dom.name(node) {
                 Some("style") => styles.sheet.read(&dom.text_of(node)),
@@ -131,7 +134,7 @@ impl<'d> Styles<'d> {
         if let Some(known) = self.attributes.get(text) {
             return Some(known.clone());
         }
-        let block = Rc::new(declarations(text, &mut self.ignored));
+        let block = Rc::new(declarations(text, self.sheet.keeps_looks, &mut self.ignored));
         self.attributes.insert(text, block.clone());
         Some(block)
     }

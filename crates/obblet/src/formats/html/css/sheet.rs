@@ -27,6 +27,8 @@ pub(crate) struct Sheet {
     pub(super) classes: HashSet<CompactString>,
     /// The marks of a word processor's lists, by definition and level: `l0`, 1.
     pub(super) list_levels: HashMap<(CompactString, u8), ListLevelMarks>,
+    /// Whether looks are read beside the meaning.
+    pub(super) keeps_looks: bool,
     /// Properties that say nothing that is carried, with how often they stand there.
     pub(crate) ignored: BTreeMap<CompactString, usize>,
 }
@@ -56,8 +58,13 @@ pub(crate) struct Block {
 }
 
 /// Reads the declarations of a `style` attribute; ignored properties are counted.
-pub(crate) fn declarations(text: &str, ignored: &mut BTreeMap<CompactString, usize>) -> Block {
-    let mut reader = DeclarationReader { normal: Stated::default(), important: None, ignored };
+pub(crate) fn declarations(
+    text: &str,
+    keeps_looks: bool,
+    ignored: &mut BTreeMap<CompactString, usize>,
+) -> Block {
+    let (normal, important) = (Stated::default(), None);
+    let mut reader = DeclarationReader { normal, important, keeps_looks, ignored };
     let mut input = Parser::new(text);
     for _ in RuleBodyParser::new(&mut input, &mut reader) {}
     Block { normal: Rc::new(reader.normal), important: reader.important }
@@ -114,6 +121,7 @@ fn is_costly(selector: &Selector<Html>) -> bool {
 struct DeclarationReader<'b> {
     normal: Stated,
     important: Option<Stated>,
+    keeps_looks: bool,
     ignored: &'b mut BTreeMap<CompactString, usize>,
 }
 
@@ -137,7 +145,8 @@ impl<'i> DeclarationParser<'i> for DeclarationReader<'_> {
             true => self.important.get_or_insert_default(),
             false => &mut self.normal,
         };
-        if !stated.state(&name, value) {
+        let says_looks = self.keeps_looks && stated.state_looks(&name, value);
+        if !stated.state(&name, value) && !says_looks {
             *self.ignored.entry(group_of(&name)).or_default() += 1;
         }
         Ok(())
@@ -207,7 +216,7 @@ impl<'i> QualifiedRuleParser<'i> for RuleReader<'_> {
         _: &ParserState,
         input: &mut Parser<'i>,
     ) -> Result<(), ParseError<Self::Error>> {
-        let block = declarations(rest_of(input), &mut self.sheet.ignored);
+        let block = declarations(rest_of(input), self.sheet.keeps_looks, &mut self.sheet.ignored);
         self.sheet.add(&selectors, &block);
         Ok(())
     }

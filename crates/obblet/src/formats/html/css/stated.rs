@@ -1,6 +1,7 @@
 //! What declarations state, of all that says something about the meaning of a text.
 
-use crate::document::{CompactString, Direction, NumeralStyle, TextAlign, VerticalAlign};
+use crate::document::{CompactString, Direction, Looks, NumeralStyle, TextAlign, VerticalAlign};
+use std::rc::Rc;
 
 /// The properties that one rule or one `style` attribute states.
 #[derive(Debug, Clone, Default, PartialEq)]
@@ -29,6 +30,8 @@ pub(crate) struct Stated {
     pub(crate) outline_level: Option<u8>,
     /// The role of an element in a word processor's page, such as `footnote-list`.
     pub(crate) role: Option<CompactString>,
+    /// Fonts, colours, spaces and the like, when they are wanted.
+    pub(crate) looks: Option<Rc<Looks>>,
 }
 
 /// How heavy letters are.
@@ -147,8 +150,23 @@ impl Stated {
         true
     }
 
+    /// States a property of looks. False when it says nothing of them.
+    pub(crate) fn state_looks(&mut self, property: &str, value: &str) -> bool {
+        let mut looks = self.looks.as_deref().cloned().unwrap_or_default();
+        let says_looks = super::looks::state(&mut looks, property, value);
+        if says_looks && !looks.is_empty() {
+            self.looks = Some(Rc::new(looks));
+        }
+        says_looks
+    }
+
     /// Takes over what a stronger rule states.
     pub(crate) fn take(&mut self, stronger: &Self) {
+        match (&mut self.looks, &stronger.looks) {
+            (Some(looks), Some(stronger)) => Rc::make_mut(looks).replace_by(stronger),
+            (None, Some(stronger)) => self.looks = Some(stronger.clone()),
+            (_, None) => {}
+        }
         macro_rules! each {
             ($($property:ident),*) => { $(
                 if stronger.$property.is_some() {

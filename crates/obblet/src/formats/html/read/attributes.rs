@@ -108,6 +108,7 @@ impl Reader<'_> {
                 name if name.starts_with("data-") => {
                     self.dropped(Code::AttributeDropped, "data-…", node);
                 }
+                "bgcolor" | "color" | "face" | "size" | "width" if self.options.looks => {}
                 name if PRESENTATIONAL.contains(&name) => {
                     self.dropped(Code::LooksNotRead, name, node);
                 }
@@ -118,6 +119,7 @@ impl Reader<'_> {
                 name => self.dropped(Code::AttributeDropped, name, node),
             }
         }
+        set.looks = self.looks_of(node);
         set.into()
     }
 

@@ -62,13 +62,13 @@ impl Reader<'_> {
             return self.push_text(&text.replace('\u{feff}', ""), line);
         }
         if !self.text.preformatted || !text.contains('\n') {
-            return line.text(text, self.text.formats);
+            return line.text(text, &self.text.formats);
         }
         for (index, part) in text.split('\n').enumerate() {
             if index > 0 {
                 line.hard_break();
             }
-            line.text(part, self.text.formats);
+            line.text(part, &self.text.formats);
         }
     }
 
@@ -80,7 +80,7 @@ impl Reader<'_> {
                 false => self.push_formatted(node, format, line),
             };
         }
-        let wanted = self.text.formats;
+        let wanted = &self.text.formats.clone();
         match name {
             "br" => line.hard_break(),
             "wbr" => line.push(Inline::Text("\u{200B}".into()), wanted),
@@ -116,10 +116,10 @@ impl Reader<'_> {
     fn push_part(&mut self, node: NodeId, line: &mut Line) {
         if let Some(Part::Inline(inline)) = self.take_part(node) {
             match inline {
-                Inline::Text(text) => line.text(&text, self.text.formats),
-                Inline::Break(LineBreak::Soft) => line.text("\n", self.text.formats),
+                Inline::Text(text) => line.text(&text, &self.text.formats),
+                Inline::Break(LineBreak::Soft) => line.text("\n", &self.text.formats),
                 Inline::Break(LineBreak::Hard) => line.hard_break(),
-                inline => line.push(inline, self.text.formats),
+                inline => line.push(inline, &self.text.formats),
             }
         }
     }
@@ -157,7 +157,7 @@ impl Reader<'_> {
         format: Formatting,
         attributes: Attributes,
     ) {
-        let before = line.begin(format, attributes, self.text.formats);
+        let before = line.begin(format, attributes, &self.text.formats);
         self.push_children(node, line);
         line.end(before);
     }
@@ -166,7 +166,7 @@ impl Reader<'_> {
         let mut children = self.dom.children(node);
         let (Some(only), None) = (children.next(), children.next()) else { return false };
         let Some(note) = self.note_of(only) else { return false };
-        line.push(Inline::NoteMark(note), self.text.formats);
+        line.push(Inline::NoteMark(note), &self.text.formats);
         true
     }
 
@@ -188,9 +188,9 @@ impl Reader<'_> {
     fn push_link(&mut self, node: NodeId, line: &mut Line) {
         if let Some(note) = self.note_of(node) {
             // The mark of a note stands raised; that says nothing more.
-            let mut wanted = self.text.formats;
+            let mut wanted = self.text.formats.clone();
             wanted.set(Formatting::Superscript, false);
-            return line.push(Inline::NoteMark(note), wanted);
+            return line.push(Inline::NoteMark(note), &wanted);
         }
         if let Some(mark) = self.comment_of(node) {
             return line.push_unseen(mark);
@@ -209,7 +209,7 @@ impl Reader<'_> {
         let address = address.trim();
         let resolved = self.saved.resolved(address);
         let address: CompactString = resolved.as_deref().unwrap_or(address).into();
-        let outer = line.enter(self.text.formats);
+        let outer = line.enter(&self.text.formats);
         self.in_link = true;
         self.push_children(node, line);
         self.in_link = false;
@@ -243,7 +243,7 @@ impl Reader<'_> {
             height: size("height"),
             attributes,
         };
-        line.push(Inline::Picture(Box::new(picture)), self.text.formats);
+        line.push(Inline::Picture(Box::new(picture)), &self.text.formats);
     }
 
     /// Bytes that stand in the address itself become a file of the document.
@@ -279,7 +279,7 @@ impl Reader<'_> {
     /// A span is an anchor when it holds nothing but has an id, and nothing when it says nothing.
     fn push_span(&mut self, node: NodeId, line: &mut Line) {
         if self.styles.stated(node).tab == Some(true) {
-            return line.push(Inline::Text("\t".into()), self.text.formats);
+            return line.push(Inline::Text("\t".into()), &self.text.formats);
         }
         let attributes = self.attributes(node);
         let has_content = self.dom.first_child(node).is_some();
@@ -308,7 +308,7 @@ impl Reader<'_> {
         if !text.is_empty() {
             let text = text.into();
             let code = Inline::Code(Box::new(InlineCode { text, attributes }));
-            line.push(code, self.text.formats);
+            line.push(code, &self.text.formats);
         }
     }
 
@@ -318,7 +318,7 @@ impl Reader<'_> {
             return self.dropped(Code::ElementDropped, "math", node);
         };
         let formula = Formula { source, display, ..Formula::default() };
-        line.push(Inline::Formula(Box::new(formula)), self.text.formats);
+        line.push(Inline::Formula(Box::new(formula)), &self.text.formats);
     }
 
     fn push_ruby(&mut self, node: NodeId, line: &mut Line) {
@@ -333,7 +333,7 @@ impl Reader<'_> {
             }
         }
         let (base, reading) = (base.finish(), reading.finish());
-        line.push(Inline::Ruby(Box::new(Ruby { base, reading })), self.text.formats);
+        line.push(Inline::Ruby(Box::new(Ruby { base, reading })), &self.text.formats);
     }
 }
 

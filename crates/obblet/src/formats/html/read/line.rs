@@ -1,6 +1,7 @@
 //! One line of inlines as it is gathered: white space, and the formats that are open.
 
-use crate::document::{Anchor, Attributes, Formatted, Formatting, Inline, LineBreak};
+use crate::document::{Anchor, Attributes, Formatted, Formatting, Inline, LineBreak, Looks};
+use std::rc::Rc;
 
 /// The inlines of one leaf as they are gathered.
 #[derive(Default)]
@@ -24,6 +25,8 @@ struct Open {
     attributes: Attributes,
     /// The number of the element that opened it, and whose end closes it; `None` for a style.
     element: Option<u32>,
+    /// The looks it is there for.
+    looks: Option<Rc<Looks>>,
 }
 
 /// What stood in a line before a link began.
@@ -50,9 +53,12 @@ pub(super) const STYLED: [Formatting; 8] = [
     Formatting::Subscript,
 ];
 
-/// A set of the formats that styles give.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
-pub(super) struct Formats(u8);
+/// What styles give a text: a set of formats, and looks beyond those of its block.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub(super) struct Formats {
+    set: u8,
+    pub(super) looks: Option<Rc<Looks>>,
+}
 
 impl Formats {
     fn bit(format: Formatting) -> u8 {
@@ -62,20 +68,20 @@ impl Formats {
 
     pub(super) fn set(&mut self, format: Formatting, on: bool) {
         if on {
-            self.0 |= Self::bit(format);
+            self.set |= Self::bit(format);
         } else {
-            self.0 &= !Self::bit(format);
+            self.set &= !Self::bit(format);
         }
     }
 
-    pub(super) fn has(self, format: Formatting) -> bool {
-        self.0 & Self::bit(format) != 0
+    pub(super) fn has(&self, format: Formatting) -> bool {
+        self.set & Self::bit(format) != 0
     }
 }
 
 impl Line {
     /// Adds text; white space is one space, or nothing where a line begins or ends.
-    pub(super) fn text(&mut self, text: &str, wanted: Formats) {
+    pub(super) fn text(&mut self, text: &str, wanted: &Formats) {
         let is_space = |c: char| matches!(c, ' ' | '\t' | '\n' | '\r' | '\x0C');
         let mut left = text;
         while let Some(c) = left.chars().next() {
@@ -124,7 +130,7 @@ impl Line {
     }
 
     /// Adds an inline that readers see.
-    pub(super) fn push(&mut self, inline: Inline, wanted: Formats) {
+    pub(super) fn push(&mut self, inline: Inline, wanted: &Formats) {
         self.adjust(wanted);
         self.flush();
         self.content.push(inline);
@@ -150,9 +156,13 @@ impl Line {
     }
 
     /// Ends formats that styles no longer want, and begins those they want.
-    fn adjust(&mut self, wanted: Formats) {
-        let first_surplus = self.open.iter().position(|open| {
-            open.element.is_none() && STYLED.contains(&open.format) && !wanted.has(open.format)
+    fn adjust(&mut self, wanted: &Formats) {
+        let first_surplus = self.open.iter().position(|open| match &open.looks {
+            Some(looks) => wanted.looks.as_ref() != Some(looks),
+            None => {
+                let is_style = open.element.is_none() && STYLED.contains(&open.format);
+                is_style && !wanted.has(open.format)
+            }
         });
         if let Some(at) = first_surplus {
             let closed = self.close_from(at);
@@ -163,12 +173,22 @@ impl Line {
                 self.open(format, Attributes::NONE, None);
             }
         }
+        if let Some(looks) = &wanted.looks
+            && !self.open.iter().any(|open| open.looks.is_some())
+        {
+            let mut attributes = Attributes::NONE;
+            attributes.edit().looks = Some(Box::new((**looks).clone()));
+            self.open(Formatting::Plain, attributes, None);
+            if let Some(open) = self.open.last_mut() {
+                open.looks = Some(looks.clone());
+            }
+        }
     }
 
     /// Begins a format. White space that is due goes before it once it holds anything.
     fn open(&mut self, format: Formatting, attributes: Attributes, element: Option<u32>) {
         let before = std::mem::take(&mut self.content);
-        self.open.push(Open { before, format, attributes, element });
+        self.open.push(Open { before, format, attributes, element, looks: None });
     }
 
     /// Closes formats down to this depth. Gives those that elements opened, the innermost first.
@@ -205,7 +225,7 @@ impl Line {
         &mut self,
         format: Formatting,
         attributes: Attributes,
-        wanted: Formats,
+        wanted: &Formats,
     ) -> u32 {
         self.adjust(wanted);
         self.elements += 1;
@@ -245,7 +265,7 @@ impl Line {
     }
 
     /// Begins something that formats do not reach through, such as a link.
-    pub(super) fn enter(&mut self, wanted: Formats) -> Outer {
+    pub(super) fn enter(&mut self, wanted: &Formats) -> Outer {
         self.adjust(wanted);
         self.flush();
         self.started = true;

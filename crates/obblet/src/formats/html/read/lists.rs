@@ -31,7 +31,11 @@ impl Reader<'_> {
             match (dom.name(child), dom.data(child)) {
                 (Some("li"), _) => {
                     loose |= self.is_loose(child);
-                    items.push(self.item(child));
+                    let outer = self.enter(child);
+                    if self.is_shown(child) {
+                        items.push(self.item(child));
+                    }
+                    self.leave(outer);
                 }
                 // What stands beside items belongs to the one before.
                 (Some(name), _) => {
@@ -47,7 +51,7 @@ impl Reader<'_> {
                 }
                 (None, NodeData::Text(text)) if !text.trim().is_empty() => {
                     let mut line = Line::default();
-                    line.text(text, self.text.formats);
+                    line.text(text, &self.text.formats);
                     let content = vec![Block::new(BlockKind::Paragraph(line.finish()))];
                     items.push(ListItem { content, ..ListItem::default() });
                     self.dropped(Code::HtmlRepaired, "text beside list items", child);
@@ -86,33 +90,39 @@ impl Reader<'_> {
             }
         }
         for part in parts {
-            if dom.name(part).is_some() && !self.is_shown(part) {
+            let Some(name @ ("dt" | "dd")) = dom.name(part) else {
+                self.push_beside_terms(part, &mut items);
                 continue;
+            };
+            let outer = self.enter(part);
+            if self.is_shown(part) {
+                self.push_term_or_description(part, name, &mut items);
             }
-            match dom.name(part) {
-                Some("dt") => {
-                    let term = self.flow_as_line(part);
-                    match items.last_mut().filter(|item| item.descriptions.is_empty()) {
-                        Some(item) => item.terms.push(term),
-                        None => {
-                            items.push(DescriptionItem { terms: vec![term], ..Default::default() })
-                        }
-                    }
-                }
-                Some("dd") => {
-                    let description = self.flow(part);
-                    match items.last_mut() {
-                        Some(item) => item.descriptions.push(description),
-                        None => items.push(DescriptionItem {
-                            descriptions: vec![description],
-                            ..Default::default()
-                        }),
-                    }
-                }
-                _ => self.push_beside_terms(part, &mut items),
-            }
+            self.leave(outer);
         }
         items
+    }
+
+    fn push_term_or_description(
+        &mut self,
+        part: NodeId,
+        name: &str,
+        items: &mut Vec<DescriptionItem>,
+    ) {
+        if name == "dt" {
+            let term = self.flow_as_line(part);
+            match items.last_mut().filter(|item| item.descriptions.is_empty()) {
+                Some(item) => item.terms.push(term),
+                None => items.push(DescriptionItem { terms: vec![term], ..Default::default() }),
+            }
+            return;
+        }
+        let description = self.flow(part);
+        match items.last_mut() {
+            Some(item) => item.descriptions.push(description),
+            None => items
+                .push(DescriptionItem { descriptions: vec![description], ..Default::default() }),
+        }
     }
 
     /// What stands in a description list beside its parts describes the term before.

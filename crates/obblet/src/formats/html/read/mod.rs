@@ -8,6 +8,7 @@ mod blocks;
 mod inlines;
 mod line;
 mod lists;
+mod looks;
 mod parts;
 mod tables;
 mod text_style;
@@ -53,6 +54,9 @@ pub struct HtmlReadOptions {
     /// Leave out what stands around the text of a page: navigation, banners, dialogs, footers, by
     /// their elements and roles. Default: no.
     pub drop_page_frame: bool,
+    /// Read fonts, colours, sizes, borders and the like, beside the meaning. Default: no; what styles
+    /// say of looks alone is then a finding.
+    pub looks: bool,
 }
 
 /// The same, told how.
@@ -69,7 +73,7 @@ pub(crate) fn read_page(
 ) -> (Document, Findings) {
     let dom = Dom::of_page(text);
     let lines = line_starts(text);
-    let mut reader = Reader::new(&dom, lines, saved);
+    let mut reader = Reader::new(&dom, lines, saved, *options);
     reader.media = Some(MediaStore::default());
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
@@ -88,6 +92,16 @@ pub(crate) fn read_page(
     }
     if options.drop_page_frame {
         reader.drop_page_frame(content);
+    }
+    if options.looks {
+        // What a page states for all its text holds for each of its blocks.
+        let mut around: Vec<NodeId> =
+            std::iter::successors(Some(content), |node| dom.parent(*node)).collect();
+        around.reverse();
+        around.into_iter().for_each(|node| {
+            reader.enter(node);
+        });
+        reader.text.looks.begin_blocks();
     }
     document.blocks = reader.flow(content);
     document.notes = reader.notes();
@@ -132,6 +146,7 @@ struct Reader<'d> {
     media: Option<MediaStore>,
     /// What was saved with the page.
     saved: &'d SavedParts,
+    options: HtmlReadOptions,
     /// Pieces of another format that stand in the HTML, by their number.
     parts: Vec<Option<Part>>,
     depth: usize,
@@ -147,7 +162,7 @@ struct Reader<'d> {
 }
 
 impl<'d> Reader<'d> {
-    fn new(dom: &'d Dom, lines: Vec<u32>, saved: &'d SavedParts) -> Self {
+    fn new(dom: &'d Dom, lines: Vec<u32>, saved: &'d SavedParts, options: HtmlReadOptions) -> Self {
         Self {
             dom,
             findings: Findings::new(),
@@ -160,13 +175,14 @@ impl<'d> Reader<'d> {
             referenced: word_processor::referenced_ids(dom),
             media: None,
             saved,
+            options,
             parts: Vec::new(),
             depth: 0,
             in_link: false,
             // The theme of a page of ours says nothing of its document.
             styles: match is_own_page(dom) {
                 true => Styles::without_sheets(dom),
-                false => Styles::of(dom, saved),
+                false => Styles::of(dom, saved, options.looks),
             },
             text: TextStyle::default(),
             shown_metadata: Vec::new(),

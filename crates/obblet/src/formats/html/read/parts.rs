@@ -3,7 +3,7 @@
 
 use super::super::dom::{Dom, NodeId};
 use super::super::saved_page::SavedParts;
-use super::Reader;
+use super::{HtmlReadOptions, Reader};
 use crate::document::{Block, Inline};
 use crate::findings::Findings;
 
@@ -19,7 +19,7 @@ pub(crate) enum Part {
 pub(crate) fn read_parts(html: &str, parts: Vec<Part>, findings: &mut Findings) -> Vec<Block> {
     let dom = Dom::of_body(html);
     let saved = SavedParts::default();
-    let mut reader = Reader::new(&dom, Vec::new(), &saved);
+    let mut reader = Reader::new(&dom, Vec::new(), &saved, HtmlReadOptions::default());
     reader.parts = parts.into_iter().map(Some).collect();
     let mut blocks = reader.flow(dom.root());
     for part in std::mem::take(&mut reader.parts).into_iter().flatten() {
@@ -39,7 +39,7 @@ pub(crate) fn read_inline_parts(
 ) -> Vec<Inline> {
     let dom = Dom::of_body(html);
     let saved = SavedParts::default();
-    let mut reader = Reader::new(&dom, Vec::new(), &saved);
+    let mut reader = Reader::new(&dom, Vec::new(), &saved, HtmlReadOptions::default());
     reader.parts = parts.into_iter().map(Some).collect();
     let inlines = reader.inlines(dom.root());
     findings.extend(reader.finish());

@@ -16,7 +16,7 @@ impl Reader<'_> {
         let dom = self.dom;
         let mut table = Table::default();
         // Alignment around a table is the table's, not that of its cells.
-        let outer = self.text;
+        let outer = self.text.clone();
         (self.text.align, self.text.cell_align) = (None, None);
         for child in dom.children(node) {
             match dom.name(child) {

@@ -4,11 +4,12 @@ use super::super::css::{Display, Raise, Stated, Weight};
 use super::super::dom::NodeId;
 use super::Reader;
 use super::line::Formats;
+use super::looks::LooksAround;
 use crate::document::{Formatting, TextAlign};
 use crate::findings::Code;
 
 /// What holds for text at one place of the page.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Debug, Clone, Default)]
 pub(super) struct TextStyle {
     /// The formats that styles give, those of outer elements included.
     pub(super) formats: Formats,
@@ -19,12 +20,13 @@ pub(super) struct TextStyle {
     pub(super) cell_align: Option<TextAlign>,
     /// Inside headings and header cells, which are bold anyway.
     bold_says_nothing: bool,
+    pub(super) looks: LooksAround,
 }
 
 impl Reader<'_> {
     /// Goes into an element: its styles hold until [`leave`](Self::leave).
     pub(super) fn enter(&mut self, node: NodeId) -> TextStyle {
-        let outer = self.text;
+        let outer = self.text.clone();
         let stated = self.styles.stated(node);
         let name = self.dom.name(node).unwrap_or_default();
         let is_link = self.is_link(node);
@@ -58,6 +60,9 @@ impl Reader<'_> {
         if let Some(preformatted) = stated.preformatted {
             self.text.preformatted = preformatted;
         }
+        if self.options.looks {
+            self.enter_looks(node, &stated, align);
+        }
         outer
     }
 
@@ -79,7 +84,7 @@ impl Reader<'_> {
     pub(super) fn report_alignment(&mut self, node: NodeId) {
         let align = self.text.align.unwrap_or(TextAlign::Start);
         let around = self.text.cell_align.unwrap_or(TextAlign::Start);
-        if align != around && align != TextAlign::Start {
+        if align != around && align != TextAlign::Start && !self.options.looks {
             self.dropped(Code::LooksNotRead, "text-align", node);
         }
     }

@@ -8,12 +8,24 @@ use crate::formats::html::ids::clean_id;
 impl Writer<'_> {
     /// Writes id, classes, language and direction.
     pub(super) fn attributes(&mut self, attributes: &Attributes) {
+        self.attributes_and_style(attributes, None);
+    }
+
+    /// The same, with a style of the element's own.
+    pub(super) fn attributes_and_style(&mut self, attributes: &Attributes, style: Option<&str>) {
+        let looks = self.look_attributes(attributes.looks());
+        let styles: Vec<&str> = style.into_iter().chain(looks.style.as_deref()).collect();
+        if !styles.is_empty() {
+            self.attribute("style", &styles.join("; "));
+        }
         let Some(set) = attributes.get() else { return };
         if let Some(id) = &set.id {
             self.stated_id(id);
         }
-        if !set.classes.is_empty() {
-            self.attribute("class", &set.classes.join(" "));
+        let classes = set.classes.iter().map(|class| class.as_str());
+        let classes: Vec<&str> = classes.chain(looks.class.as_deref()).collect();
+        if !classes.is_empty() {
+            self.attribute("class", &classes.join(" "));
         }
         if let Some(language) = &set.language {
             self.language(language);

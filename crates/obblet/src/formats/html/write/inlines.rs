@@ -1,6 +1,6 @@
 //! Inlines.
 
-use super::{PicturePlacement, Writer};
+use super::{LooksForm, PicturePlacement, Writer};
 use crate::document::{
     Attributes, Citation, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Moment,
     Picture, PictureSource, Reference, Timestamp, plain_text,
@@ -77,8 +77,11 @@ impl Writer<'_> {
         if formatted.format == Formatting::SmallCapitals {
             self.not_carried("small capitals");
         }
+        let keeps_looks = self.options.looks != LooksForm::Dropped;
         let needs_element = formatted.attributes.get().is_some_and(|set| {
-            set.id.is_some()
+            (set.looks.is_some() && keeps_looks)
+                || !set.audiences.is_empty()
+                || set.id.is_some()
                 || !set.classes.is_empty()
                 || set.language.is_some()
                 || set.direction.is_some()
@@ -86,6 +89,8 @@ impl Writer<'_> {
         });
         if needs_element {
             self.open("span", &formatted.attributes);
+        } else {
+            self.look_attributes(formatted.attributes.looks());
         }
         self.inlines(&formatted.content);
         if needs_element {

@@ -4,6 +4,7 @@ mod attributes;
 mod blocks;
 mod heading_numbers;
 mod inlines;
+mod looks;
 mod notes;
 mod raw;
 mod survey;
@@ -11,6 +12,7 @@ mod tables;
 
 pub(crate) use attributes::{is_date_time, is_language_tag};
 pub(crate) use inlines::element_of;
+pub use looks::LooksForm;
 pub(crate) use survey::Survey;
 
 use super::escape;
@@ -21,6 +23,7 @@ use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
 use crate::page::words::Words;
 use heading_numbers::HeadingNumbers;
+use looks::LookClasses;
 use raw::RawStretch;
 use std::collections::{HashMap, HashSet};
 
@@ -47,6 +50,8 @@ pub struct HtmlWriteOptions {
     /// Number the headings, as in 2.1; one that stands alone above all others gets none. Default:
     /// no.
     pub heading_numbers: bool,
+    /// What becomes of fonts, colours, borders and the like. Default: dropped.
+    pub looks: LooksForm,
     /// Note the places of blocks, for [`Body::places`]. Default: no.
     pub note_places: bool,
 }
@@ -62,6 +67,7 @@ impl Default for HtmlWriteOptions {
             pictures: PicturePlacement::Embedded,
             raw_html: RawHtml::Sanitised,
             heading_numbers: false,
+            looks: LooksForm::Dropped,
             note_places: false,
         }
     }
@@ -98,6 +104,8 @@ pub struct Body {
     pub has_contents: bool,
     /// Every id in the HTML.
     pub ids: HashSet<CompactString>,
+    /// The style sheet of the classes that looks have become; empty where there are none.
+    pub look_rules: String,
     /// The lines of the HTML, counted from 1, on which blocks of the source begin, in order; empty
     /// unless asked for.
     pub places: Vec<(u32, Place)>,
@@ -187,6 +195,7 @@ pub(super) struct Writer<'d> {
     /// Where in the output blocks begin, when that is wanted.
     block_starts: Vec<(usize, Place)>,
     heading_numbers: HeadingNumbers,
+    looks: LookClasses,
 }
 
 impl<'d> Writer<'d> {
@@ -213,6 +222,7 @@ impl<'d> Writer<'d> {
             place: Place::default(),
             block_starts: Vec::new(),
             heading_numbers: HeadingNumbers::new(survey.top_headings),
+            looks: LookClasses::default(),
         };
         if let Some(tag) = document.metadata.language.as_deref().filter(|tag| !is_language_tag(tag))
         {

@@ -101,8 +101,10 @@ impl Writer<'_> {
             self.fill_contents();
         }
         self.raw.report(&mut self.findings);
+        let places = self.places_of_lines();
         let body = Body {
-            places: self.places_of_lines(),
+            places,
+            look_rules: self.looks.rules,
             has_contents: self.contents.is_some(),
             html: self.out,
             headings: self.headings,

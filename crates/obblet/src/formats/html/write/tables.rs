@@ -17,7 +17,13 @@ struct Placed<'d> {
 /// A row group with every cell in its place.
 struct Grid<'d> {
     kind: RowGroupKind,
-    rows: Vec<Vec<Placed<'d>>>,
+    rows: Vec<PlacedRow<'d>>,
+}
+
+/// A row with every cell in its place.
+struct PlacedRow<'d> {
+    attributes: &'d Attributes,
+    cells: Vec<Placed<'d>>,
 }
 
 impl Writer<'_> {
@@ -49,8 +55,9 @@ impl Writer<'_> {
         };
         self.out.push_str(&format!("<{name}>\n"));
         for row in &grid.rows {
-            self.out.push_str("<tr>\n");
-            for placed in row {
+            self.open("tr", row.attributes);
+            self.out.push('\n');
+            for placed in &row.cells {
                 let original = starts.get(placed.column).copied().unwrap_or_default();
                 let align = table.columns.get(original).and_then(|column| column.align);
                 self.cell(placed, align);
@@ -75,13 +82,12 @@ impl Writer<'_> {
             Some(HeaderScope::Row) => self.attribute("scope", "row"),
             None => {}
         }
-        match cell.align.or(column_align) {
-            Some(CellAlign::Start) => self.attribute("style", "text-align: start"),
-            Some(CellAlign::Centre) => self.attribute("style", "text-align: center"),
-            Some(CellAlign::End) => self.attribute("style", "text-align: end"),
-            None => {}
-        }
-        self.attributes(&cell.attributes);
+        let align = cell.align.or(column_align).map(|align| match align {
+            CellAlign::Start => "text-align: start",
+            CellAlign::Centre => "text-align: center",
+            CellAlign::End => "text-align: end",
+        });
+        self.attributes_and_style(&cell.attributes, align);
         self.out.push('>');
         self.lone_paragraph_or_blocks(&cell.content);
         self.close(name);
@@ -122,7 +128,7 @@ impl<'d> Grid<'d> {
                     columns.fill(rows - 1);
                 }
             }
-            rows.push(placed);
+            rows.push(PlacedRow { attributes: &row.attributes, cells: placed });
         }
         Self { kind: group.kind, rows }
     }
@@ -131,7 +137,7 @@ impl<'d> Grid<'d> {
 /// Joins every column in which no cell begins to the one before it. Gives, for each column that is
 /// left, its number before.
 fn merge_empty_columns(grids: &mut [Grid<'_>]) -> Vec<usize> {
-    let cells = || grids.iter().flat_map(|grid| grid.rows.iter().flatten());
+    let cells = || grids.iter().flat_map(|grid| grid.rows.iter().flat_map(|row| &row.cells));
     let width = cells().map(|placed| placed.column + placed.columns).max().unwrap_or_default();
     let mut begins = vec![false; width];
     for placed in cells() {
@@ -143,7 +149,9 @@ fn merge_empty_columns(grids: &mut [Grid<'_>]) -> Vec<usize> {
     if starts.len() == width {
         return starts;
     }
-    for placed in grids.iter_mut().flat_map(|grid| grid.rows.iter_mut().flatten()) {
+    for placed in
+        grids.iter_mut().flat_map(|grid| grid.rows.iter_mut().flat_map(|row| &mut row.cells))
+    {
         let first = starts.partition_point(|start| *start < placed.column);
         let end = starts.partition_point(|start| *start < placed.column + placed.columns);
         placed.column = first;
