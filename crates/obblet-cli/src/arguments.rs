@@ -68,7 +68,7 @@ pub(crate) struct ConvertArguments {
     /// Format of the source, where its name does not tell: markdown, html, word.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) read_as: Option<Format>,
-    /// Format of the target, where its name does not tell: html, markdown.
+    /// Format of the target, where its name does not tell: html, markdown, text.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) write_as: Option<Format>,
     #[command(flatten)]

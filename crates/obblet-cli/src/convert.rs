@@ -14,8 +14,8 @@ use std::path::{Path, PathBuf};
 
 pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     let target = arguments.target.as_deref().filter(|target| *target != Path::new("-"));
-    let to = target_format(arguments, target)?;
     let house = chosen(&arguments.house)?;
+    let to = target_format(arguments, target, house.page.format)?;
     let source = read_source(&arguments.source)?;
     let from = source_format(&arguments.source, arguments.read_as, &source);
     let shown = shown_name(&arguments.source);
@@ -67,8 +67,12 @@ pub(crate) fn source_format(path: &Path, wanted: Option<Format>, source: &[u8]) 
     wanted.or_else(by_name).unwrap_or_else(by_content)
 }
 
-fn target_format(arguments: &ConvertArguments, target: Option<&Path>) -> Result<Format, Failure> {
-    let Some(target) = target else { return Ok(arguments.write_as.unwrap_or(Format::Html)) };
+fn target_format(
+    arguments: &ConvertArguments,
+    target: Option<&Path>,
+    of_house: Format,
+) -> Result<Format, Failure> {
+    let Some(target) = target else { return Ok(arguments.write_as.unwrap_or(of_house)) };
     let by_name = || Format::of_file_name(&target.to_string_lossy());
     arguments.write_as.or_else(by_name).ok_or_else(|| {
         let shown = target.display();

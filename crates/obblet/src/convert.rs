@@ -7,7 +7,7 @@ use crate::formats::depth::refuse_too_deep;
 use crate::formats::html::{self, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
 use crate::formats::markdown::{self, MarkdownWriteOptions};
 use crate::formats::{
-    EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, text_source, word,
+    EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, text, text_source, word,
 };
 use crate::house;
 use crate::page::{self, Title};
@@ -91,16 +91,29 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     let pictures = &options.house.pictures;
     let document = &*destination::with_pictures_converted(document, pictures, &mut findings);
     let media = match folder {
-        Some(_) => document.media.iter().cloned().collect(),
-        None => Vec::new(),
+        Some(_) if options.format != Format::Text => document.media.iter().cloned().collect(),
+        _ => Vec::new(),
     };
     let written = match options.format {
         Format::Html => write_html(document, options, folder)?,
         Format::Markdown => write_markdown(document, options, folder)?,
+        Format::Text => write_text(document, options)?,
         format => return Err(WriteError::NoWriter(format)),
     };
     findings.extend(written.findings);
     Ok(Written { media, findings, ..written })
+}
+
+fn write_text(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
+    let (text, findings) = text::write(document, &options.house.text_write_options())?;
+    Ok(Written {
+        bytes: text.into_bytes(),
+        media: Vec::new(),
+        style_sheet: None,
+        findings,
+        title: document.title_or_first_heading(),
+        ids: HashSet::new(),
+    })
 }
 
 fn write_markdown(
@@ -193,8 +206,8 @@ pub fn convert(
     if !matches!(options.format, Format::Html | Format::Markdown) {
         read_options = read_options.with_nodes_for_html();
     }
-    // Markdown has no words for them.
-    read_options.html.looks &= options.format != Format::Markdown;
+    // Markdown and plain text have no words for them.
+    read_options.html.looks &= !matches!(options.format, Format::Markdown | Format::Text);
     let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     if is_plain && source.len() >= LARGE {

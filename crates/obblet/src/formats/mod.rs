@@ -3,6 +3,7 @@
 pub(crate) mod depth;
 pub mod html;
 pub mod markdown;
+pub mod text;
 pub mod text_source;
 pub mod word;
 
@@ -98,5 +99,8 @@ fn writable() -> String {
 fn names(wanted: fn(Format) -> bool) -> String {
     let names: Vec<&str> =
         Format::ALL.into_iter().filter(|format| wanted(*format)).map(Format::title).collect();
-    names.join(" and ")
+    match names.split_last() {
+        Some((last, rest)) if !rest.is_empty() => format!("{} and {last}", rest.join(", ")),
+        _ => names.concat(),
+    }
 }

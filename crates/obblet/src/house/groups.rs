@@ -7,6 +7,7 @@ use crate::formats::html::{Spelling, Syntax};
 use crate::formats::markdown::{
     BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, Switches, TableForm,
 };
+use crate::formats::text::LinkNotes;
 use crate::repair::PunctuationForm;
 use crate::rules::Rule;
 use serde::Serialize;
@@ -32,6 +33,8 @@ pub struct House {
     pub words: WordSettings,
     /// How Markdown is read and written.
     pub markdown: MarkdownSettings,
+    /// How plain text is written.
+    pub text: TextSettings,
     /// Which repair passes run.
     pub repairs: RepairSettings,
     /// Changes to the written HTML, in the order in which they run.
@@ -261,6 +264,15 @@ pub struct MarkdownSettings {
     pub html: bool,
 }
 
+/// Settings of how plain text is written.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct TextSettings {
+    /// The longest line, in columns; 0 for a line a paragraph.
+    pub wrap: u16,
+    /// What becomes of the addresses of links.
+    pub links: LinkNotes,
+}
+
 /// What Markdown may say.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "kebab-case")]
@@ -312,6 +324,7 @@ impl Default for House {
             },
             words: WordSettings { protected: Vec::new() },
             markdown: MarkdownSettings::default(),
+            text: TextSettings { wrap: 72, links: LinkNotes::Notes },
             repairs: RepairSettings::default(),
             rules: Vec::new(),
             files: BTreeMap::new(),
@@ -410,7 +423,12 @@ impl Named for MarkdownDialect {
 
 impl Named for Format {
     const NAMES: &'static [(&'static str, Self)] =
-        &[("html", Self::Html), ("markdown", Self::Markdown)];
+        &[("html", Self::Html), ("markdown", Self::Markdown), ("text", Self::Text)];
+}
+
+impl Named for LinkNotes {
+    const NAMES: &'static [(&'static str, Self)] =
+        &[("notes", Self::Notes), ("inline", Self::Inline), ("dropped", Self::Dropped)];
 }
 
 impl Named for Syntax {

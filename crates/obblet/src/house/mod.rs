@@ -21,7 +21,7 @@ pub use error::HouseError;
 pub use groups::{
     CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LimitSettings, LookSettings,
     MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
-    PictureSettings, SafetySettings, StylePlacement, Theme, WordSettings,
+    PictureSettings, SafetySettings, StylePlacement, TextSettings, Theme, WordSettings,
 };
 pub use repairs::RepairSettings;
 pub use setting::Setting;
@@ -30,6 +30,7 @@ pub use settings::SETTINGS;
 use crate::Format;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
+use crate::formats::text::TextWriteOptions;
 use crate::formats::{ReadOptions, WriteError};
 use crate::repair::{Punctuation, PunctuationForm, Repairs};
 use error::{nearest, no_such_setting, wrong_value};
@@ -37,7 +38,7 @@ use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
 /// The built-in houses: name, one line about it, and its settings.
-pub const BUILT_IN: [(&str, &str, &str); 6] = [
+pub const BUILT_IN: [(&str, &str, &str); 7] = [
     ("page", "a whole page with contents list and theme", ""),
     (
         "body",
@@ -59,6 +60,7 @@ pub const BUILT_IN: [(&str, &str, &str); 6] = [
         "ASCII and a short list of elements, for an authority's form",
         include_str!("built_in/filing.toml"),
     ),
+    ("text", "plain text, for mail and text-only destinations", include_str!("built_in/text.toml")),
     ("ebook", "XHTML with the looks of a book", include_str!("built_in/ebook.toml")),
 ];
 
@@ -292,6 +294,16 @@ impl House {
             tables: settings.tables,
             html: settings.html,
             picture_folder: None,
+        }
+    }
+
+    /// What the text writer is told when a target is written for this house.
+    #[must_use]
+    pub fn text_write_options(&self) -> TextWriteOptions {
+        TextWriteOptions {
+            wrap: (self.text.wrap > 0).then_some(self.text.wrap),
+            links: self.text.links,
+            audiences: self.page.audiences.iter().map(Into::into).collect(),
         }
     }
 

@@ -194,6 +194,17 @@ pub const SETTINGS: &[Setting] = &[
     truth("markdown.html", "Whether HTML may say what the dialect has no words for.", |house| {
         &mut house.markdown.html
     }),
+    number(
+        "text.wrap",
+        "The longest line of written plain text, in columns; 0 for a line a paragraph.",
+        Bounds::ZeroOr(20, 1000),
+        |house| &mut house.text.wrap,
+    ),
+    choice(
+        "text.links",
+        "Where plain text has the addresses of links: at its end, behind each link, or nowhere.",
+        |house| &mut house.text.links,
+    ),
     formats("repairs.sources", "The formats whose documents are repaired.", |house| {
         &mut house.repairs.sources
     }),
