@@ -3,8 +3,8 @@
 
     check-harmless.py OBBLET CHROMIUM WORK_FOLDER
 
-Every injection of crates/obblet/tests/fixtures/injections.json goes in as Markdown, as HTML and as
-the text and link of a Word file. The results stand in frames of one page, in which every frame tells
+Every injection of crates/obblet/tests/fixtures/injections.json goes in as Markdown, as HTML (written
+as a body, a page, a page with its looks and XHTML) and as the text and link of a Word file. The results stand in frames of one page, in which every frame tells
 the page when something runs; then every link is clicked and every element gets the usual events. One
 frame is left as it is and must be noticed, or the check is blind.
 """
@@ -79,6 +79,8 @@ for number, vector in enumerate(injections["markup"]):
     frames.append((f"markdown {vector}", convert("v.md", b"Text " + source + b" more.\n\n" + source + b"\n")))
     frames.append((f"html {vector}", convert("v.html", source)))
     frames.append((f"page {vector}", convert("p.html", b"<body>" + source, "page")))
+    frames.append((f"looks {vector}", convert("s.html", b"<body>" + source, "looks")))
+    frames.append((f"ebook {vector}", convert("e.html", b"<body>" + source, "ebook")))
 for address in injections["addresses"]:
     frames.append((f"link {address}", convert("l.md", f"[x](<{address}>) ![x](<{address}>)\n".encode())))
     anchor = f'<a href="{html.escape(address)}">x</a>'

@@ -8,6 +8,7 @@ Bodies are put into pages, so that a checker of pages can look at them too.
 
 import pathlib
 import re
+import shutil
 import subprocess
 import sys
 import xml.dom.minidom
@@ -41,6 +42,7 @@ def main(obblet, folder, output):
     pages = 0
     for house in houses(obblet):
         target = pathlib.Path(output) / house
+        shutil.rmtree(target, ignore_errors=True)
         subprocess.run(
             [obblet, "publish", folder, str(target), "--house", house],
             check=True,
