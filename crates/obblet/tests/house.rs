@@ -166,3 +166,21 @@ fn a_house_file_to_start_from_is_the_house_it_is_like() {
         assert_eq!(house.page, House::built_in(name).unwrap().page, "{name}");
     }
 }
+
+/// Selectors that look at all siblings of every element end in a finding, not in an hour.
+#[test]
+fn costly_selectors_end() {
+    let cases = [
+        (".none ~ li", 12_000, false),
+        ("li:last-child", 12_000, true),
+        ("li:nth-child(2n)", 5_000, true),
+    ];
+    for (selector, items, is_found) in cases {
+        let page = format!("<ul>{}</ul>", "<li>x</li>".repeat(items));
+        let house = format!("like = \"body\"\n[[rules]]\non = \"{selector}\"\ndrop = true\n");
+        let written = in_house(&house, &page, Format::Html);
+        let codes: Vec<_> = written.findings.iter().map(|found| found.code.name()).collect();
+        assert_eq!(codes.contains(&"rule-applied"), is_found, "{selector} {codes:?}");
+        assert_eq!(codes.contains(&"rule-too-costly"), !is_found, "{selector} {codes:?}");
+    }
+}

@@ -116,6 +116,7 @@ pub enum Code {
     PictureNotConverted,
     RuleApplied,
     RuleNotApplied,
+    RuleTooCostly,
     StyleNotInlined,
     TooLong,
     // Folders.
@@ -518,6 +519,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "rule-not-applied",
         Problem,
         "HTML cannot hold what the house's rule on “{}” would make here; it was left as it is",
+    ),
+    (
+        Code::RuleTooCostly,
+        "rule-too-costly",
+        Problem,
+        "the page is too large for the house's rule on “{}”; not all that it matches was found",
     ),
     (
         Code::StyleNotInlined,

@@ -64,7 +64,10 @@ struct Match {
 impl Run<'_> {
     /// True when it matched anything, or dropped all that it did not.
     fn rule(&mut self, ready: &Ready) -> bool {
-        let matches = self.matches(ready);
+        let (matches, is_complete) = self.matches(ready);
+        if !is_complete {
+            self.findings.add_about(Code::RuleTooCostly, &self.rule.on, None);
+        }
         let keeps_only =
             ready.steps.iter().any(|step| matches!(step, Step::Plain(Action::KeepOnly)));
         if keeps_only {
@@ -92,7 +95,8 @@ impl Run<'_> {
         self.findings.count(code, &self.rule.on, place);
     }
 
-    fn matches(&self, ready: &Ready) -> Vec<Match> {
+    /// The matches, and whether they are all there are.
+    fn matches(&self, ready: &Ready) -> (Vec<Match>, bool) {
         let mut matcher = Matcher::default();
         let mut numbers = Numbers::default();
         let mut matches = Vec::new();
@@ -111,7 +115,7 @@ impl Run<'_> {
                 inside.insert(node);
             }
         }
-        matches
+        (matches, !matcher.has_given_up())
     }
 
     /// False when HTML cannot hold what the step would make.

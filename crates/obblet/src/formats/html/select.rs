@@ -16,6 +16,7 @@ use selectors::parser::{
     Component, ParseRelative, Selector, SelectorImpl, SelectorList, SelectorParseErrorKind,
 };
 use selectors::{Element, OpaqueElement};
+use std::cell::Cell;
 use std::fmt;
 use std::hash::{BuildHasher, BuildHasherDefault, DefaultHasher};
 
@@ -138,13 +139,23 @@ impl Key {
     }
 }
 
+/// How many siblings and children one matcher looks at. Selectors such as `a ~ b` and `:has(a)` may
+/// look at all of them for every element, which takes time with the square of a page.
+const MOST_STEPS: u64 = 50_000_000;
+
 /// Matches selectors against the elements of a page.
 #[derive(Default)]
 pub(crate) struct Matcher {
     caches: SelectorCaches,
+    steps: Cell<u64>,
 }
 
 impl Matcher {
+    /// Whether the matcher has given up looking; it finds too little from then on.
+    pub(crate) fn has_given_up(&self) -> bool {
+        self.steps.get() >= MOST_STEPS
+    }
+
     pub(crate) fn matches(&mut self, dom: &Dom, node: NodeId, selector: &Selector<Html>) -> bool {
         let mut context = MatchingContext::new(
             MatchingMode::Normal,
@@ -154,7 +165,8 @@ impl Matcher {
             NeedsSelectorFlags::No,
             MatchingForInvalidation::No,
         );
-        matches_selector(selector, 0, None, HtmlElement { dom, node }, &mut context)
+        let element = HtmlElement { dom, node, steps: &self.steps };
+        matches_selector(selector, 0, None, element, &mut context)
     }
 }
 
@@ -163,6 +175,7 @@ impl Matcher {
 struct HtmlElement<'d> {
     dom: &'d Dom,
     node: NodeId,
+    steps: &'d Cell<u64>,
 }
 
 impl fmt::Debug for HtmlElement<'_> {
@@ -178,6 +191,15 @@ impl HtmlElement<'_> {
 
     fn is_element(self, node: NodeId) -> bool {
         self.dom.name(node).is_some()
+    }
+
+    /// The first element of some nodes.
+    fn first(self, mut nodes: impl Iterator<Item = NodeId>) -> Option<Self> {
+        let found = nodes.find(|node| {
+            self.steps.set(self.steps.get() + 1);
+            self.is_element(*node)
+        });
+        self.at(found.filter(|_| self.steps.get() < MOST_STEPS))
     }
 
     fn attributes(&self) -> &[Attribute] {
@@ -212,19 +234,17 @@ impl Element for HtmlElement<'_> {
     }
 
     fn prev_sibling_element(&self) -> Option<Self> {
-        let mut before =
-            std::iter::successors(self.dom.previous(self.node), |node| self.dom.previous(*node));
-        self.at(before.find(|node| self.is_element(*node)))
+        let dom = self.dom;
+        self.first(std::iter::successors(dom.previous(self.node), |node| dom.previous(*node)))
     }
 
     fn next_sibling_element(&self) -> Option<Self> {
-        let mut behind =
-            std::iter::successors(self.dom.next(self.node), |node| self.dom.next(*node));
-        self.at(behind.find(|node| self.is_element(*node)))
+        let dom = self.dom;
+        self.first(std::iter::successors(dom.next(self.node), |node| dom.next(*node)))
     }
 
     fn first_element_child(&self) -> Option<Self> {
-        self.at(self.dom.children(self.node).find(|node| self.is_element(*node)))
+        self.first(self.dom.children(self.node))
     }
 
     fn is_html_element_in_html_document(&self) -> bool {

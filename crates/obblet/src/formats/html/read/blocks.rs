@@ -254,7 +254,8 @@ impl Reader<'_> {
         let attributes = self.attributes(node);
         let role = match self.dom.attribute(node, "role") {
             Some("doc-abstract") => GroupRole::Abstract,
-            _ if name == "center" => GroupRole::Centred,
+            // Looks say it by themselves.
+            _ if name == "center" && !self.options.looks => GroupRole::Centred,
             _ => GroupRole::Plain,
         };
         if role == GroupRole::Plain && attributes.is_empty() {

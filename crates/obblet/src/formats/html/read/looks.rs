@@ -27,7 +27,8 @@ impl LooksAround {
 }
 
 /// Elements that become nodes of the document, which can state looks.
-const CARRIERS: [&str; 27] = [
+const CARRIERS: [&str; 28] = [
+    "center",
     "address",
     "article",
     "aside",

@@ -68,8 +68,10 @@ impl Reader<'_> {
 
     /// The alignment that an attribute states.
     fn stated_align(&self, node: NodeId) -> Option<TextAlign> {
-        if matches!(self.dom.name(node), Some("img" | "table" | "hr")) {
-            return None;
+        match self.dom.name(node) {
+            Some("img" | "table" | "hr") => return None,
+            Some("center") if self.options.looks => return Some(TextAlign::Centre),
+            _ => {}
         }
         match self.dom.attribute(node, "align")? {
             "left" => Some(TextAlign::Start),
