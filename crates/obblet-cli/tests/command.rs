@@ -285,3 +285,67 @@ fn pages_are_cleaned_to_standard_output_or_in_place_with_a_backup() {
         usage.talk
     );
 }
+
+#[test]
+fn a_house_is_started_changed_and_used_with_its_files() {
+    let folder = scratch(&[
+        ("t.md", "# Tides\n\nSee **the mtmt**.\n"),
+        ("trust/trust.css", "h1 { color: #123456 }\n"),
+        ("trust/end.html", "<footer>{{ leaf.title }} of the trust</footer>\n"),
+    ]);
+    let started =
+        obblet(folder.path(), &["house", "new", "trust/trust.toml", "--like", "body"], "");
+    assert_eq!(started.code, 0, "{}", started.talk);
+    assert!(started.talk.contains("--house trust/trust.toml"), "{}", started.talk);
+    let again = obblet(folder.path(), &["house", "new", "trust/trust.toml"], "");
+    assert!(again.code == 2 && again.talk.contains("is there already"), "{}", again.talk);
+
+    let house = folder.path().join("trust/trust.toml");
+    let text = fs::read_to_string(&house).unwrap();
+    assert!(text.contains("#extent = \"body\"") && text.contains("#[[rules]]"), "{text}");
+    let changed = text
+        .replace("#[page]\n", "[page]\n")
+        .replace("#extent = \"body\"", "extent = \"page\"")
+        .replace("#theme = \"screen\"", "theme = \"none\"")
+        .replace("#style_sheets = []", "style_sheets = [\"trust.css\"]")
+        .replace("#footer = \"\"", "footer = \"end.html\"")
+        .replace("#style_placement = \"embedded\"", "style_placement = \"linked\"")
+        .replace("#[words]\n", "[words]\n")
+        .replace("#protected = []", "protected = [\"mtmt\"]")
+        .replace("#[[rules]]\n#on = \"strong\"\n#case", "[[rules]]\non = \"strong\"\ncase")
+        .replace("#unwrap = true", "unwrap = true");
+    fs::write(&house, changed).unwrap();
+    let ran =
+        obblet(folder.path(), &["convert", "t.md", "t.html", "--house", "trust/trust.toml"], "");
+    assert_eq!(ran.code, 0, "{}", ran.talk);
+    let page = fs::read_to_string(folder.path().join("t.html")).unwrap();
+    for expected in [
+        "<link rel=\"stylesheet\" href=\"t.css\">",
+        "<p>See THE mtmt.</p>",
+        "<footer>Tides of the trust</footer>",
+    ] {
+        assert!(page.contains(expected), "{expected} is not in {page}");
+    }
+    let sheet = fs::read_to_string(folder.path().join("t.css")).unwrap();
+    assert_eq!(sheet, "h1 { color: #123456 }\n");
+
+    // A file that the house names and that is not there, a rule that is wrong.
+    fs::remove_file(folder.path().join("trust/end.html")).unwrap();
+    let ran = obblet(folder.path(), &["convert", "t.md", "-", "--house", "trust/trust.toml"], "");
+    assert!(ran.code == 3 && ran.talk.contains("end.html cannot be read"), "{}", ran.talk);
+    fs::write(&house, "[[rules]]\non = \"p\"\ncase = \"loud\"\n").unwrap();
+    let ran = obblet(folder.path(), &["convert", "t.md", "-", "--house", "trust/trust.toml"], "");
+    assert_eq!(ran.code, 2);
+    assert!(ran.talk.contains("trust.toml: line 3: rules.case takes \"capitals\""), "{}", ran.talk);
+}
+
+#[test]
+fn a_house_says_the_format_where_nobody_else_does() {
+    let folder = scratch(&[("t.md", "# Tides\n\nSee *the* [log](log.md).\n")]);
+    let text = obblet(folder.path(), &["convert", "t.md", "--house", "text"], "");
+    assert_eq!(text.out, "Tides\n=====\n\nSee the log [1].\n\n[1] log.md\n");
+    obblet(folder.path(), &["convert", "t.md", "t.html", "--house", "text"], "");
+    assert!(fs::read_to_string(folder.path().join("t.html")).unwrap().contains("<html"));
+    obblet(folder.path(), &["convert", "t.md", "t.txt"], "");
+    assert!(fs::read_to_string(folder.path().join("t.txt")).unwrap().starts_with("Tides\n====="));
+}

@@ -367,3 +367,50 @@ fn houses_and_titles_reach_every_page() {
     assert!(page.contains("<a href=\"index.html\">The mill &amp; its tides</a>"), "{page}");
     assert!(scene.page("index.html").contains("<h1 id=\"the-mill-its-tides\">"));
 }
+
+#[test]
+fn pages_share_a_linked_style_sheet_and_have_the_ending_of_their_syntax() {
+    let scene = Scene::new(&[
+        ("a.md", "# A\n\nSee [b](one/b.md#x).\n"),
+        ("one/b.md", "# B\n\n## X\n"),
+        ("style.css", "p {}\n"),
+    ]);
+    let mut options = PublishOptions::default();
+    options.house.set("page.style_placement", "linked").unwrap();
+    options.house.set("page.syntax", "xhtml").unwrap();
+    let report = scene.publish(&options);
+    assert_eq!(report.count(OutcomeKind::Failed), 0);
+    let page = scene.page("one/b.xhtml");
+    assert!(page.starts_with("<?xml") && page.contains("href=\"../style-2.css\"/>"), "{page}");
+    assert!(!page.contains("<style>"), "{page}");
+    assert!(scene.page("a.xhtml").contains("<a href=\"one/b.xhtml#x\">"));
+    assert!(scene.page("index.xhtml").contains("href=\"style-2.css\"/>"));
+    assert!(scene.page("style-2.css").contains(":root"));
+    assert_eq!(scene.page("style.css"), "p {}\n");
+    // A second run has nothing to do.
+    let again = scene.publish(&options);
+    assert_eq!(again.count(OutcomeKind::Unchanged), 5, "{:?}", again.outcomes);
+}
+
+/// Sources are repaired as the house says, whatever way they are published.
+#[test]
+fn publishing_repairs_as_the_house_says() {
+    let scene = Scene::new(&[("a.md", "# A\n\n\"High  water\"\n")]);
+    let mut options = PublishOptions::default();
+    options.house.set("characters.punctuation", "typographic").unwrap();
+    options.house.set("repairs.sources", "[\"markdown\"]").unwrap();
+    scene.publish(&options);
+    let page = scene.page("a.html");
+    assert!(page.contains("<p>“High water”</p>"), "{page}");
+}
+
+/// Rules change documents, not the list of them.
+#[test]
+fn rules_and_limits_leave_the_index_alone() {
+    let scene = Scene::new(&[("a.md", "# A\n\n- x\n")]);
+    let mut options = PublishOptions::default();
+    options.house = obblet::House::built_in("listing").unwrap();
+    scene.publish(&options);
+    assert_eq!(scene.page("a.html"), "<p>A</p>\n<p>- x</p>\n");
+    assert!(scene.page("index.html").contains("<li><a href=\"a.html\">"));
+}
