@@ -304,13 +304,11 @@ fn a_house_is_started_changed_and_used_with_its_files() {
     let text = fs::read_to_string(&house).unwrap();
     assert!(text.contains("#extent = \"body\"") && text.contains("#[[rules]]"), "{text}");
     let changed = text
-        .replace("#[page]\n", "[page]\n")
         .replace("#extent = \"body\"", "extent = \"page\"")
         .replace("#theme = \"screen\"", "theme = \"none\"")
         .replace("#style_sheets = []", "style_sheets = [\"trust.css\"]")
         .replace("#footer = \"\"", "footer = \"end.html\"")
         .replace("#style_placement = \"embedded\"", "style_placement = \"linked\"")
-        .replace("#[words]\n", "[words]\n")
         .replace("#protected = []", "protected = [\"mtmt\"]")
         .replace("#[[rules]]\n#on = \"strong\"\n#case", "[[rules]]\non = \"strong\"\ncase")
         .replace("#unwrap = true", "unwrap = true");

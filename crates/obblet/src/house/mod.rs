@@ -149,11 +149,11 @@ impl House {
         let settings = Self { rules: Vec::new(), ..Self::built_in(name)? }.to_toml();
         let mut text = format!(
             "# A house style: the settings for one destination. What is not set here is as in the\n\
-             # house named below. To change a setting, take the # away from its line and from that\n\
-             # of its group.\nlike = \"{name}\"\n\n"
+             # house named below. To change a setting, take the # away before its name.\nlike = \"{name}\"\n\n"
         );
         for line in settings.lines() {
-            let mark = if line.is_empty() || line.starts_with("# ") { "" } else { "#" };
+            let is_setting = !line.is_empty() && !line.starts_with(['#', '[']);
+            let mark = if is_setting { "#" } else { "" };
             text.push_str(&format!("{mark}{line}\n"));
         }
         text.push_str(RULE_TO_START_FROM);

@@ -52,7 +52,7 @@ pub(super) fn rule(
     }
     actions.sort();
     let on = text(table, "on").unwrap_or_default();
-    let rule = Rule { on, actions };
+    let rule = Rule { on, actions, why: text(table, "why") };
     let line = |key: &str| table.get(key).map_or(rule_line, |value| line_of(value.span().start));
     match rule.check() {
         Ok(()) => Ok(rule),
@@ -110,7 +110,11 @@ fn text(table: &Table<'_>, key: &str) -> Option<String> {
 
 /// A rule as it stands in a house file.
 pub(super) fn to_toml(rule: &Rule) -> String {
-    let mut toml = format!("\n[[rules]]\non = {}\n", quoted(&rule.on));
+    let mut toml = String::from("\n[[rules]]\n");
+    if let Some(why) = &rule.why {
+        let _ = writeln!(toml, "why = {}", quoted(why));
+    }
+    let _ = writeln!(toml, "on = {}", quoted(&rule.on));
     let mut line = |key: &str, value: String| {
         let _ = writeln!(toml, "{key} = {value}");
     };

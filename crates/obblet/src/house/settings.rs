@@ -115,7 +115,7 @@ pub const SETTINGS: &[Setting] = &[
     number(
         "limits.characters",
         "The most characters that the destination takes; 0 for any number.",
-        Bounds::Within(0, u32::MAX),
+        Bounds::Within(0, 1_000_000_000),
         |house| &mut house.limits.characters,
     ),
     choice(

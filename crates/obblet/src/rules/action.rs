@@ -16,6 +16,8 @@ pub struct Rule {
     pub on: String,
     /// What happens to each match, in the order of [`Action`].
     pub actions: Vec<Action>,
+    /// What it is for, for people who read the house.
+    pub why: Option<String>,
 }
 
 /// One thing that becomes of an element.
