@@ -10,14 +10,15 @@
 //! tree ([`RawHtml::Sanitised`]), unless the caller trusts the source.
 //!
 //! # Read
-//! Any page or fragment ([`read`]), also one saved as one file with its pictures: what elements and their attributes say, and what style sheets and
-//! `style` attributes say of the meaning; word processors' own ways of saying it. Scripts are not run.
+//! Any page or fragment ([`read`]), also one saved as one file with its pictures: what elements and their
+//! attributes say, and what style sheets and `style` attributes say of the meaning and, when asked, of
+//! the looks; word processors' own ways of saying it. Scripts are not run.
 //!
 //! # Not preserved
 //! Looks are left to the destination's own style sheet unless they are asked for, named styles and column
-//! widths always. Review comments, page breaks and the packing of citations have no place in the output yet; each is a
-//! finding. Formulas are MathML that shows their TeX source, with a finding. The mark behind a list's number
-//! (`1)`) is the browser's.
+//! widths always. Review comments, page breaks and the packing of citations have no place in the output
+//! yet; each is a finding. Formulas are MathML that shows their TeX source, with a finding. The mark
+//! behind a list's number (`1)`) is the browser's.
 
 mod address;
 mod css;

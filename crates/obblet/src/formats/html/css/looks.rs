@@ -165,7 +165,7 @@ fn font(looks: &mut Looks, value: &str) -> bool {
         let size = word.split('/').next().unwrap_or_default().to_ascii_lowercase();
         word.starts_with(|c: char| c.is_ascii_digit()) && length(&size).is_some()
     };
-    let size = words.iter().position(|word| is_size(word)).and_then(|at| words.get(at..));
+    let size = words.iter().position(is_size).and_then(|at| words.get(at..));
     let Some((size, rest)) = size.and_then(|rest| rest.split_first()) else { return false };
     let (size, height) = size.split_once('/').unwrap_or((size, ""));
     looks.size = font_size(&size.to_ascii_lowercase());
