@@ -408,8 +408,8 @@ fn publishing_repairs_as_the_house_says() {
 #[test]
 fn rules_and_limits_leave_the_index_alone() {
     let scene = Scene::new(&[("a.md", "# A\n\n- x\n")]);
-    let mut options = PublishOptions::default();
-    options.house = obblet::House::built_in("listing").unwrap();
+    let house = obblet::House::built_in("listing").unwrap();
+    let options = PublishOptions { house, ..PublishOptions::default() };
     scene.publish(&options);
     assert_eq!(scene.page("a.html"), "<p>A</p>\n<p>- x</p>\n");
     assert!(scene.page("index.html").contains("<li><a href=\"a.html\">"));

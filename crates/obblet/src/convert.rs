@@ -106,14 +106,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
 
 fn write_text(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
     let (text, findings) = text::write(document, &options.house.text_write_options())?;
-    Ok(Written {
-        bytes: text.into_bytes(),
-        media: Vec::new(),
-        style_sheet: None,
-        findings,
-        title: document.title_or_first_heading(),
-        ids: HashSet::new(),
-    })
+    Ok(written_text(document, text, findings))
 }
 
 fn write_markdown(
@@ -124,14 +117,18 @@ fn write_markdown(
     let markdown_options =
         MarkdownWriteOptions { picture_folder, ..options.house.markdown_write_options() };
     let (text, findings) = markdown::write(document, &markdown_options)?;
-    Ok(Written {
+    Ok(written_text(document, text, findings))
+}
+
+fn written_text(document: &Document, text: String, findings: Findings) -> Written {
+    Written {
         bytes: text.into_bytes(),
         media: Vec::new(),
         style_sheet: None,
         findings,
         title: document.title_or_first_heading(),
         ids: HashSet::new(),
-    })
+    }
 }
 
 fn write_html(
