@@ -7,7 +7,6 @@ use crate::house::{changed, named};
 use crate::publish::{LedgerFile, write_ledger};
 use crate::talk::{counted, painted, print, say};
 use obblet::findings::{Finding, Severity};
-use obblet::formats::html::is_page;
 use obblet::{Format, House, WriteOptions, Written, convert};
 use obblet_publish::write_atomically;
 use std::path::{Path, PathBuf};
@@ -55,7 +54,7 @@ fn clean(
     let source = read_source(file)?;
     let house = match chosen {
         Some(house) => house.clone(),
-        None => House::for_cleaning(is_page(&source)),
+        None => House::for_cleaning(&source),
     };
     let options = WriteOptions {
         house: changed(house, &arguments.settings)?,

@@ -40,8 +40,10 @@ fn main() {
 }
 
 fn cleaned(page: &str) -> String {
-    let options =
-        WriteOptions { house: House::for_cleaning(true), ..WriteOptions::format(Format::Html) };
+    let options = WriteOptions {
+        house: House::for_cleaning(page.as_bytes()),
+        ..WriteOptions::format(Format::Html)
+    };
     let written = convert(page.as_bytes(), Format::Html, &options).expect("any text is HTML");
     String::from_utf8(written.bytes).expect("HTML is text")
 }

@@ -29,7 +29,7 @@ impl Repair for OurName {
 
 fn main() -> Result<(), obblet::ConvertError> {
     let page = b"<p class=MsoNormal>The Marrowby&nbsp; tide mill trust<o:p></o:p></p>";
-    let house = House::for_cleaning(false);
+    let house = House::for_cleaning(b"<p>");
     let mut reading = read(page, Format::Html, &house.read_options())?;
 
     let repairs = house.repairs_for(Format::Html).with_first(OurName);

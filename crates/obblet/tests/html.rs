@@ -35,3 +35,23 @@ fn a_page_of_ours_is_its_document() {
     assert_eq!(from_page.text(), from_source.text());
     assert!(from_page.findings.is_empty(), "{:?}", from_page.findings);
 }
+
+/// Cleaning adds nothing that a page did not show, and takes nothing from a page of ours.
+#[test]
+fn cleaning_shows_what_the_page_showed() {
+    let clean = |source: &[u8]| {
+        let house = obblet::House::for_cleaning(source);
+        let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };
+        convert(source, Format::Html, &options).unwrap().text().to_string()
+    };
+    let foreign = b"<title>Tides</title><meta name=author content=Ada><body><p>High water</p>";
+    let body = "<body>\n<main id=\"text\">\n<p>High water</p>\n</main>\n</body>\n</html>\n";
+    assert!(clean(foreign).ends_with(body), "{}", clean(foreign));
+    let mut options = WriteOptions::format(Format::Html);
+    options.house.set("page.theme", "none").unwrap();
+    options.house.set("page.contents", "0").unwrap();
+    let source = b"---\ntitle: Tides\nauthor: Ada\ndate: spring 1784\n---\n\nHigh water\n";
+    let page = convert(source, Format::Markdown, &options).unwrap();
+    assert!(page.text().contains("<h1>Tides</h1>\n<p class=\"byline\">Ada \u{b7} spring 1784</p>"));
+    assert_eq!(clean(&page.bytes), page.text());
+}

@@ -89,7 +89,7 @@ fn what_comes_out_clean_stays_so() {
     let number = Cell::new(0);
     let pages = std::env::var_os("OBBLET_FRAGMENT_PAGES").map(std::path::PathBuf::from);
     let clean =
-        WriteOptions { house: House::for_cleaning(false), ..WriteOptions::format(Format::Html) };
+        WriteOptions { house: House::for_cleaning(b"<p>"), ..WriteOptions::format(Format::Html) };
     let page = WriteOptions::house("page").unwrap();
     let run = generated::runner(FRAGMENTS).run(&fragments::fragment(), |source| {
         let once = html(&source, &clean);

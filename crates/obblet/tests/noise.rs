@@ -3,13 +3,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
-use obblet::formats::html::is_page;
 use obblet::{Format, House, WriteOptions, convert};
 use std::fs;
 use std::path::Path;
 
 fn cleaned(source: &[u8]) -> String {
-    let house = House::for_cleaning(is_page(source));
+    let house = House::for_cleaning(source);
     let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };
     convert(source, Format::Html, &options).unwrap().text().to_string()
 }

@@ -63,6 +63,8 @@ pub struct PageSettings {
     pub header: String,
     /// A piece of HTML below every page's text, as a file's name; empty for none.
     pub footer: String,
+    /// Whether a page shows its title, where no heading of the document does, its authors and its date.
+    pub show_title: bool,
     /// The deepest heading level in the contents list; 0 for no list.
     pub contents: u8,
     /// Whether headings get numbers.
@@ -343,6 +345,7 @@ impl Default for PageSettings {
             layout: String::new(),
             header: String::new(),
             footer: String::new(),
+            show_title: true,
             contents: 3,
             heading_numbers: false,
             top_heading: 0,

@@ -28,7 +28,7 @@ pub use setting::Setting;
 pub use settings::SETTINGS;
 
 use crate::Format;
-use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml};
+use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
 use crate::formats::text::TextWriteOptions;
 use crate::formats::{ReadOptions, WriteError};
@@ -90,15 +90,17 @@ impl House {
         }
     }
 
-    /// The house for cleaning HTML: a whole page keeps what a page needs and gets no theme and no
-    /// contents list, a fragment stays a fragment.
+    /// The house for cleaning HTML: a whole page keeps what a page needs and gets no theme, no contents
+    /// list and no title that it did not show; a fragment stays a fragment.
     #[must_use]
-    pub fn for_cleaning(is_page: bool) -> Self {
+    pub fn for_cleaning(source: &[u8]) -> Self {
         let mut house = Self::default();
         house.page.theme = Theme::None;
+        // A page of ours shows its title; another one's title is for its tab.
+        house.page.show_title = shows_own_metadata(source);
         house.page.contents = 0;
         house.repairs.unused_classes = true;
-        if !is_page {
+        if !is_page(source) {
             house.page.extent = Extent::Body;
         }
         house

@@ -28,6 +28,11 @@ pub const SETTINGS: &[Setting] = &[
     }),
     file("page.header", "A piece of HTML above every page's text.", |house| &mut house.page.header),
     file("page.footer", "A piece of HTML below every page's text.", |house| &mut house.page.footer),
+    truth(
+        "page.show_title",
+        "A page shows its title, where no heading does, its authors and its date.",
+        |house| &mut house.page.show_title,
+    ),
     number(
         "page.contents",
         "The deepest heading level in the contents list; 0 for no list.",

@@ -1,7 +1,7 @@
 //! From body to whole page: title, contents list, layout, theme.
 //!
 //! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
-//! `direction`, `description`, `keywords`, `authors`, `date`, `is_date`, `shows_title`, `outline`, `opening` (the first
+//! `direction`, `description`, `keywords`, `authors`, `date`, `is_date`, `shows_title`, `shows_byline`, `outline`, `opening` (the first
 //! heading, when the body begins with it), `body` (what follows), `style` and `style_address` (the
 //! style sheet, or the file that holds it), `above` and `below` (the house's header and footer),
 //! `text_id`, `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the
@@ -60,7 +60,7 @@ impl Title {
             (stated, _) => stated.is_none(),
         };
         let text = stated.or(first_heading).filter(|text| !text.trim().is_empty());
-        Self { text, shown_above: !is_shown }
+        Self { text, shown_above: !is_shown && house.page.show_title }
     }
 
     /// The level the document's highest headings get: below the title, where it is shown.
@@ -137,6 +137,7 @@ pub fn page(
     let leaf = context! {
         title => title.text.as_deref().unwrap_or(UNTITLED),
         shows_title => title.shown_above,
+        shows_byline => house.page.show_title,
         language => language,
         direction => metadata.direction.map(|direction| direction.html()),
         description => metadata.description.as_deref(),

@@ -141,7 +141,7 @@ impl Key {
 
 /// How many siblings and children one matcher looks at. Selectors such as `a ~ b` and `:has(a)` may
 /// look at all of them for every element, which takes time with the square of a page.
-const MOST_STEPS: u64 = 50_000_000;
+const MOST_STEPS: u64 = 20_000_000;
 
 /// Matches selectors against the elements of a page.
 #[derive(Default)]

@@ -22,6 +22,17 @@ pub fn is_page(source: &[u8]) -> bool {
     is_page && !has(b"<!--StartFragment")
 }
 
+/// Whether a page is one that this program made, and shows its title or its authors by itself: a
+/// title has no id, as headings of documents have.
+pub(crate) fn shows_own_metadata(source: &[u8]) -> bool {
+    use memchr::memmem::find;
+    let start = source.get(..LOOKED_AT).unwrap_or(source);
+    let is_own = find(start, b"<meta name=\"generator\" content=\"Obblet ").is_some();
+    let main = find(source, b"<main id=").and_then(|at| source.get(at..)).unwrap_or_default();
+    let text = memchr::memchr(b'\n', main).and_then(|at| main.get(at + 1..)).unwrap_or_default();
+    is_own && (text.starts_with(b"<h1>") || find(text, b"<p class=\"byline\">").is_some())
+}
+
 /// The encoding that a `meta` element states near the start (HTML Standard, 13.2.3.2).
 pub(crate) fn stated_encoding(source: &[u8]) -> Option<&'static encoding_rs::Encoding> {
     let start = source.get(..LOOKED_AT).unwrap_or(source).to_ascii_lowercase();

@@ -8,8 +8,9 @@ use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, Figure,
-    Formatted, Formatting, Group, GroupRole, Heading, Inline, LineBreak, List, ListItem, ListKind,
-    ListParagraph, ListSpacing, Node, Visit, nested_lists, plain_text, walk, walk_lines_mut,
+    Formatted, Formatting, Group, GroupRole, Heading, Inline, Length, LineBreak, List, ListItem,
+    ListKind, ListParagraph, ListSpacing, Node, Visit, nested_lists, plain_text, walk,
+    walk_lines_mut,
 };
 use crate::findings::Code;
 
@@ -269,12 +270,31 @@ impl Reader<'_> {
             blocks.into_iter().for_each(|block| stack.push(block));
             return;
         }
-        let content = self.flow(node);
+        let mut content = self.flow(node);
         if content.is_empty() && attributes.id().is_none() {
             return;
         }
+        if let [only] = content.as_mut_slice()
+            && self.is_line_with_looks(node, &attributes, only)
+        {
+            only.attributes = without_paragraph_space(attributes);
+            return stack.push(content.remove(0));
+        }
         let kind = BlockKind::Group(Box::new(Group { role, content }));
         stack.push(Block { kind, attributes, place: self.place(node) });
+    }
+
+    /// Whether a group is one line of text, and there only for its looks.
+    fn is_line_with_looks(&self, node: NodeId, attributes: &Attributes, only: &Block) -> bool {
+        let has_blocks =
+            || self.dom.below(node).any(|below| self.dom.name(below).is_some_and(is_block_name));
+        let mut rest = attributes.clone();
+        let has_looks = attributes.looks().is_some() && rest.edit().looks.take().is_some();
+        has_looks
+            && rest.is_empty()
+            && matches!(only.kind, BlockKind::Paragraph(_))
+            && only.attributes.is_empty()
+            && !has_blocks()
     }
 
     /// Blocks inside `ins` or `del` are a tracked change each where that has a date; else their
@@ -448,4 +468,13 @@ fn is_block_name(name: &str) -> bool {
                 | "dialog"
                 | "frameset"
         )
+}
+
+/// A line that no paragraph holds has no space around it.
+fn without_paragraph_space(mut attributes: Attributes) -> Attributes {
+    if let Some(looks) = &mut attributes.edit().looks {
+        looks.space_before.get_or_insert(Length::Points(0.0));
+        looks.space_after.get_or_insert(Length::Points(0.0));
+    }
+    attributes
 }
