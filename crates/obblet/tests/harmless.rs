@@ -54,6 +54,11 @@ const HARMLESS: &[&str] = &[
     "time",
     "tr",
     "ul",
+    // Formulas: text alone, in one form.
+    "math",
+    "semantics",
+    "mtext",
+    "annotation",
 ];
 
 fn body(markdown: &str) -> String {
@@ -82,6 +87,8 @@ fn dangers(html: &str) -> Vec<String> {
                     value.chars().filter(|c| *c > ' ').collect::<String>().to_ascii_lowercase();
                 let runs = ["javascript:", "vbscript:", "livescript:", "data:"];
                 if key.starts_with("on")
+                    // Other annotations hold elements that run.
+                    || key == "encoding" && value != "application/x-tex"
                     || matches!(key, "style" | "srcdoc" | "formaction" | "action" | "background")
                     || matches!(key, "href" | "src") && runs.iter().any(|s| scheme.starts_with(s))
                 {
