@@ -84,6 +84,36 @@ fn every_word_and_link_comes_through() {
     run.unwrap();
 }
 
+/// Fragments that once came out otherwise the second time.
+#[test]
+fn known_fragments_stay_clean() {
+    const FRAGMENTS: [&str; 15] = [
+        "<h1 id=x><br><br>&nbsp;",
+        "• <img src=w.png><p id=x>• <img src=w.png><p id='y z'>",
+        "<h1><img src=w.png><br>&nbsp;",
+        "<b>1. &nbsp;</b>tide",
+        "<b>1. <font dir=rtl>&nbsp;</b><font dir=rtl><img src=w.png>",
+        "<p><b><sup lang=de>weir &nbsp;</sup></b><img src=w.png>",
+        "<p><b>weir\n&nbsp;</b><img src=w.png>",
+        "<dl><dt><img src=w.png><h1></h1><dd>x",
+        "<ul style='font-weight:bold'>tide<div><!-- remark --><img src=w.png>",
+        "<figure><p><center>tide",
+        "<ul>tide<hr><center>weir",
+        "<ul>tide<hr><center id=x>weir",
+        "<ul><center>tide<dt id=x>",
+        "<a href=a.html><u class=a>tide",
+        "<ul><p lang=de>tide<span class=a><img src=w.png><br><br><img src=w.png>",
+    ];
+    let clean =
+        WriteOptions { house: House::for_cleaning(b"<p>"), ..WriteOptions::format(Format::Html) };
+    for fragment in FRAGMENTS {
+        let once = html(fragment, &clean);
+        assert_eq!(once, html(&once, &clean), "{fragment}");
+    }
+    // A group that is centred keeps its id where it has one.
+    assert!(html("<ul><li>a<center id=x>b</center></ul>", &clean).contains("<div id=\"x\">"));
+}
+
 #[test]
 fn what_comes_out_clean_stays_so() {
     let number = Cell::new(0);

@@ -70,6 +70,8 @@ impl RepairSettings {
         };
         add(self.invisible_characters, Box::new(InvisibleCharacters));
         add(self.ligatures, Box::new(Ligatures));
+        // What was there for a class alone stands in the way of what follows.
+        add(self.unused_classes, Box::new(UnusedClasses));
         add(self.layout_tables, Box::new(LayoutTables));
         add(self.double_breaks, Box::new(DoubleBreaks));
         add(self.manual_breaks, Box::new(ManualBreaks));
@@ -80,7 +82,6 @@ impl RepairSettings {
         add(is_spelled, Box::new(Punctuation(punctuation)));
         add(self.underlined_links, Box::new(UnderlinedLinks));
         add(self.duplicate_ids, Box::new(DuplicateIds));
-        add(self.unused_classes, Box::new(UnusedClasses));
         add(self.formatting, Box::new(FormattingRepair));
         add(self.double_spaces, Box::new(DoubleSpaces));
         add(self.spaced_punctuation, Box::new(SpacedPunctuation));

@@ -24,15 +24,19 @@ fn tidied(line: &mut Vec<Inline>) -> bool {
     // A line begins as if a space stood before it.
     tidy(line, &mut true, &mut changed);
     changed |= trim_end(line);
+    if changed {
+        // What is left of a format that held nothing but spaces stands in the way of those before it.
+        drop_empty(line);
+    }
     move_out(line, &mut changed);
     changed
 }
 
-/// A space at the start of a format goes before it.
+/// A space at the start of a format goes before it, one at its end behind it.
 fn move_out(inlines: &mut Vec<Inline>, changed: &mut bool) {
     for inline in std::mem::take(inlines) {
         let Inline::Formatted(mut formatted) = inline else {
-            inlines.push(inline);
+            push_joined(inlines, inline);
             continue;
         };
         move_out(&mut formatted.content, changed);
@@ -48,7 +52,37 @@ fn move_out(inlines: &mut Vec<Inline>, changed: &mut bool) {
             }
             _ => {}
         }
+        let last = take_last_space(&mut formatted.content);
         inlines.push(Inline::Formatted(formatted));
+        if let Some(space) = last {
+            match space {
+                Inline::Text(_) => push_space(inlines),
+                line_ending => inlines.push(line_ending),
+            }
+            *changed = true;
+        }
+    }
+}
+
+/// Texts that stand together are one.
+fn push_joined(inlines: &mut Vec<Inline>, inline: Inline) {
+    match (inlines.last_mut(), inline) {
+        (Some(Inline::Text(last)), Inline::Text(text)) => last.push_str(&text),
+        (_, inline) => inlines.push(inline),
+    }
+}
+
+/// The space or line ending at the end of what holds more than that.
+fn take_last_space(content: &mut Vec<Inline>) -> Option<Inline> {
+    let is_alone = content.len() == 1;
+    match content.last_mut()? {
+        Inline::Break(LineBreak::Soft) if !is_alone => content.pop(),
+        Inline::Text(text) if text.as_str() == " " => content.pop_if(|_| !is_alone),
+        Inline::Text(text) if text.ends_with(' ') => {
+            text.pop();
+            Some(Inline::Text(" ".into()))
+        }
+        _ => None,
     }
 }
 

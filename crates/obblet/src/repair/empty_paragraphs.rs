@@ -4,7 +4,7 @@ use crate::document::{Block, BlockKind, Document, GroupRole, Inline};
 use crate::findings::{Code, Findings};
 
 /// Paragraphs, headings and groups in which there is nothing to see go, and so do breaks at the
-/// start and end of paragraphs. What links may point to stays.
+/// start and end of paragraphs and headings. What links may point to stays.
 #[derive(Debug, Clone, Copy)]
 pub struct EmptyParagraphs;
 
@@ -12,9 +12,18 @@ impl Repair for EmptyParagraphs {
     fn repair(&self, document: &mut Document, findings: &mut Findings) {
         each_flow(document, |blocks| {
             for block in blocks.iter_mut() {
-                if let BlockKind::Paragraph(content) = &mut block.kind
-                    && content.iter().any(|inline| !is_nothing(inline))
-                    && without_outer_breaks(content)
+                let content = match &mut block.kind {
+                    BlockKind::Paragraph(content) => content,
+                    BlockKind::Heading(heading) => &mut heading.content,
+                    _ => continue,
+                };
+                // What links may point to stays, but not its breaks.
+                let has_break = content.iter().any(|inline| matches!(inline, Inline::Break(_)));
+                if has_break && content.iter().all(is_nothing) {
+                    content.clear();
+                    findings.count(Code::BreaksRepaired, "", Some(block.place));
+                }
+                if content.iter().any(|inline| !is_nothing(inline)) && without_outer_breaks(content)
                 {
                     findings.count(Code::BreaksRepaired, "", Some(block.place));
                 }

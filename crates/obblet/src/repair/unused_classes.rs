@@ -1,7 +1,7 @@
 use super::Repair;
 use super::lines::each_flow;
 use crate::document::{
-    Attributes, Block, BlockKind, Document, GroupRole, Inline, walk_inlines_mut,
+    Attributes, Block, BlockKind, Document, Formatting, GroupRole, Inline, walk_inlines_mut,
 };
 use crate::findings::{Code, Findings};
 
@@ -40,10 +40,16 @@ impl Repair for UnusedClasses {
         let notes = document.notes.iter_mut().map(|note| &mut note.content);
         for blocks in std::iter::once(&mut document.blocks).chain(notes) {
             walk_inlines_mut(blocks, |place, inlines| {
-                for attributes in inlines.iter_mut().filter_map(attributes_of) {
-                    for _ in 0..dropped(attributes) {
-                        findings.count(Code::ClassDropped, "", Some(place));
+                loop {
+                    for attributes in inlines.iter_mut().filter_map(attributes_of) {
+                        for _ in 0..dropped(attributes) {
+                            findings.count(Code::ClassDropped, "", Some(place));
+                        }
                     }
+                    if !inlines.iter().any(is_bare_span) {
+                        break;
+                    }
+                    *inlines = std::mem::take(inlines).into_iter().flat_map(opened).collect();
                 }
             });
         }
@@ -64,6 +70,23 @@ fn unwrapped(block: Block) -> Vec<Block> {
             group.content
         }
         kind => vec![Block { kind, ..block }],
+    }
+}
+
+/// A span that says nothing.
+fn is_bare_span(inline: &Inline) -> bool {
+    let Inline::Formatted(formatted) = inline else { return false };
+    formatted.format == Formatting::Plain && formatted.attributes.is_empty()
+}
+
+fn opened(inline: Inline) -> Vec<Inline> {
+    match inline {
+        Inline::Formatted(formatted)
+            if formatted.format == Formatting::Plain && formatted.attributes.is_empty() =>
+        {
+            formatted.content
+        }
+        inline => vec![inline],
     }
 }
 

@@ -157,6 +157,9 @@ impl Matcher {
     }
 
     pub(crate) fn matches(&mut self, dom: &Dom, node: NodeId, selector: &Selector<Html>) -> bool {
+        if self.has_given_up() {
+            return false;
+        }
         let mut context = MatchingContext::new(
             MatchingMode::Normal,
             None,
@@ -199,7 +202,7 @@ impl HtmlElement<'_> {
             self.steps.set(self.steps.get() + 1);
             self.is_element(*node)
         });
-        self.at(found.filter(|_| self.steps.get() < MOST_STEPS))
+        self.at(found)
     }
 
     fn attributes(&self) -> &[Attribute] {

@@ -332,7 +332,7 @@ impl Reader<'_> {
                 BlockKind::Code(code) => vec![Inline::Text(code.text.as_str().into())],
                 _ => continue,
             };
-            if !line.is_empty() {
+            if !line.is_empty() && !content.is_empty() {
                 line.push(Inline::Break(LineBreak::Hard));
             }
             line.extend(content);

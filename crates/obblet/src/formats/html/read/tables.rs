@@ -25,6 +25,7 @@ impl Reader<'_> {
                     let caption = table.caption.get_or_insert_with(Caption::default);
                     caption.content.extend(self.flow(child));
                 }
+                Some("thead" | "tbody" | "tfoot") if !self.is_shown(child) => {}
                 Some("thead") => self.push_rows(child, RowGroupKind::Head, &mut table),
                 Some("tbody") => self.push_rows(child, RowGroupKind::Body, &mut table),
                 Some("tfoot") => self.push_rows(child, RowGroupKind::Foot, &mut table),
@@ -43,6 +44,9 @@ impl Reader<'_> {
         let dom = self.dom;
         let mut rows = Vec::new();
         for child in dom.children(group).filter(|child| dom.name(*child) == Some("tr")) {
+            if !self.is_shown(child) {
+                continue;
+            }
             let outer = self.enter(child);
             let mut row = Row { attributes: self.attributes(child), ..Row::default() };
             for cell in dom.children(child) {

@@ -245,7 +245,7 @@ impl Writer<'_> {
             self.check_box(check.take());
         }
         let start = self.out.len();
-        for block in &item.content {
+        for block in self.without_centring(&item.content) {
             match &block.kind {
                 BlockKind::Paragraph(content) if tight && block.attributes.is_empty() => {
                     self.place = block.place;
@@ -316,8 +316,9 @@ impl Writer<'_> {
 
     /// A single plain paragraph without its element, anything else as blocks.
     pub(super) fn lone_paragraph_or_blocks(&mut self, blocks: &[Block]) {
-        let is_remark = |block: &&Block| matches!(block.kind, BlockKind::SourceRemark(_));
-        let mut shown = blocks.iter().filter(|block| !is_remark(block));
+        let is_remark = |block: &&&Block| matches!(block.kind, BlockKind::SourceRemark(_));
+        let blocks = &self.without_centring(blocks);
+        let mut shown = blocks.iter().copied().filter(|block| !is_remark(&block));
         match (shown.next(), shown.next()) {
             (Some(Block { kind: BlockKind::Paragraph(content), attributes, place }), None)
                 if attributes.is_empty() =>
@@ -326,9 +327,18 @@ impl Writer<'_> {
                 self.place = *place;
                 self.inlines(content);
             }
-            (None, None) => self.blocks(blocks),
+            (None, None) => blocks.iter().for_each(|block| self.block(block)),
             _ => blocks.iter().for_each(|block| self.on_a_new_line(block)),
         }
+    }
+
+    /// The blocks, those of groups that only centre among them.
+    fn without_centring<'b>(&mut self, blocks: &'b [Block]) -> Vec<&'b Block> {
+        for block in blocks.iter().filter(|block| only_centres(block).is_some()) {
+            self.place = block.place;
+            self.not_carried("centring");
+        }
+        flattened(blocks)
     }
 
     fn code_block(&mut self, code: &CodeBlock, attributes: &Attributes) {
@@ -410,8 +420,7 @@ impl Writer<'_> {
     fn group(&mut self, group: &Group, attributes: &Attributes) {
         let content = &group.content;
         match &group.role {
-            GroupRole::Plain if attributes.is_empty() => self.blocks(content),
-            GroupRole::Plain => self.container("div", attributes, |writer| writer.blocks(content)),
+            GroupRole::Plain => self.plain_group(content, attributes),
             GroupRole::Aside => {
                 self.container("aside", attributes, |writer| writer.blocks(content));
             }
@@ -442,12 +451,21 @@ impl Writer<'_> {
             GroupRole::Drawer(name) => self.not_carried(&format!("the drawer “{name}”")),
             GroupRole::Columns(_) => {
                 self.not_carried("a layout in columns");
-                self.blocks(content);
+                self.plain_group(content, attributes);
             }
             GroupRole::Centred => {
                 self.not_carried("centring");
-                self.blocks(content);
+                self.plain_group(content, attributes);
             }
+        }
+    }
+
+    /// An element of its own only where attributes need one.
+    fn plain_group(&mut self, content: &[Block], attributes: &Attributes) {
+        if attributes.is_empty() {
+            self.blocks(content);
+        } else {
+            self.container("div", attributes, |writer| writer.blocks(content));
         }
     }
 
@@ -491,12 +509,49 @@ impl Writer<'_> {
     }
 }
 
+/// What a group holds that says nothing but that it is centred.
+fn only_centres(block: &Block) -> Option<&[Block]> {
+    match &block.kind {
+        BlockKind::Group(group)
+            if group.role == GroupRole::Centred && block.attributes.is_empty() =>
+        {
+            Some(&group.content)
+        }
+        _ => None,
+    }
+}
+
+/// Blocks with those of groups that only centre in the place of the groups.
+fn flattened(blocks: &[Block]) -> Vec<&Block> {
+    let mut flat = Vec::with_capacity(blocks.len());
+    for block in blocks {
+        match only_centres(block) {
+            Some(content) => flat.extend(flattened(content)),
+            None => flat.push(block),
+        }
+    }
+    flat
+}
+
 /// Two paragraphs in a row need their elements, or they would be one.
 fn shown_spacing(list: &List) -> ListSpacing {
     let is_paragraph =
         |block: &Block| matches!(block.kind, BlockKind::Paragraph(_) | BlockKind::Group(_));
-    let has_row = |item: &ListItem| item.content.windows(2).any(|two| two.iter().all(is_paragraph));
-    if list.items.iter().any(has_row) { ListSpacing::Loose } else { list.spacing }
+    let has_row = |item: &ListItem| {
+        let is_remark = |block: &Block| matches!(block.kind, BlockKind::SourceRemark(_));
+        let shown = flattened(&item.content).into_iter().filter(|block| !is_remark(block));
+        let shown: Vec<&Block> = shown.collect();
+        shown.windows(2).any(|two| two.iter().all(|block| is_paragraph(block)))
+    };
+    // A paragraph with attributes needs its element too.
+    let has_own = |item: &ListItem| {
+        let is_own = |block: &Block| {
+            matches!(block.kind, BlockKind::Paragraph(_)) && !block.attributes.is_empty()
+        };
+        item.content.iter().any(is_own)
+    };
+    let is_loose = list.items.iter().any(|item| has_row(item) || has_own(item));
+    if is_loose { ListSpacing::Loose } else { list.spacing }
 }
 
 /// The kind of an admonition, so that it can be told from its title.
