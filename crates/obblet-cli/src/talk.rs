@@ -1,7 +1,7 @@
 //! What goes to standard error and standard output.
 
 use crate::failure::Failure;
-use obblet::findings::{Finding, Severity};
+use obblet::findings::{Code as FindingCode, Finding, Severity};
 use std::io::{self, IsTerminal as _, Write as _};
 
 /// The most findings of one document that are printed; all of them are in the ledger.
@@ -21,10 +21,17 @@ pub(crate) fn print(result: &[u8]) -> Result<(), Failure> {
     }
 }
 
-/// Findings, one a line, the losses first; says how many more there are.
+/// Findings, one a line, those first that one has to act on; says how many more there are.
 pub(crate) fn say_findings(file: &str, findings: &[Finding]) {
     let mut sorted: Vec<&Finding> = findings.iter().collect();
-    sorted.sort_by_key(|finding| finding.severity());
+    sorted.sort_by_key(|finding| match (finding.code, finding.severity()) {
+        // The destination will not take it at all.
+        (FindingCode::TooLong, _) => 0,
+        (_, Severity::Lost) => 1,
+        (_, Severity::Problem) => 2,
+        (_, Severity::Changed) => 3,
+        (_, Severity::Repaired) => 4,
+    });
     for finding in sorted.iter().take(SHOWN) {
         say(&painted(finding, file));
     }

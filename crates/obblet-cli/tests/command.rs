@@ -344,6 +344,9 @@ fn a_house_says_the_format_where_nobody_else_does() {
     assert_eq!(text.out, "Tides\n=====\n\nSee the log [1].\n\n[1] log.md\n");
     obblet(folder.path(), &["convert", "t.md", "t.html", "--house", "text"], "");
     assert!(fs::read_to_string(folder.path().join("t.html")).unwrap().contains("<html"));
+    let short = ["convert", "t.md", "--house", "listing", "--set", "limits.characters=20"];
+    let first = obblet(folder.path(), &short, "").talk.lines().next().unwrap().to_string();
+    assert!(first.contains("problem: the output is too long for its destination"), "{first}");
     obblet(folder.path(), &["convert", "t.md", "t.txt"], "");
     assert!(fs::read_to_string(folder.path().join("t.txt")).unwrap().starts_with("Tides\n====="));
 }
