@@ -2,10 +2,9 @@
 
 use super::{HeadingEntry, RawHtml, Writer};
 use crate::document::{
-    Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CheckState,
-    CodeBlock, ContentsKind, ContentsList, DescriptionItem, Figure, Foreign, Group, GroupRole,
-    Heading, Inline, List, ListItem, ListKind, ListSpacing, NumberDelimiter, Numbering,
-    NumeralStyle, Task, plain_text,
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
+    ContentsKind, ContentsList, Figure, Foreign, Group, GroupRole, Heading, Inline, Task,
+    plain_text,
 };
 use crate::findings::Code;
 use crate::formats::html::ids::id_of_words;
@@ -94,7 +93,12 @@ impl Writer<'_> {
     }
 
     /// An element that holds blocks, each on lines of its own.
-    fn container(&mut self, name: &str, attributes: &Attributes, content: impl FnOnce(&mut Self)) {
+    pub(super) fn container(
+        &mut self,
+        name: &str,
+        attributes: &Attributes,
+        content: impl FnOnce(&mut Self),
+    ) {
         self.open(name, attributes);
         self.out.push('\n');
         content(self);
@@ -191,83 +195,8 @@ impl Writer<'_> {
         }
     }
 
-    fn list(&mut self, list: &List, attributes: &Attributes) {
-        let name = match &list.kind {
-            ListKind::Bulleted(_) => "ul",
-            ListKind::Numbered(_) => "ol",
-        };
-        self.out.push('<');
-        self.out.push_str(name);
-        if let ListKind::Numbered(numbering) = &list.kind {
-            self.numbering(numbering);
-        }
-        self.attributes(attributes);
-        self.out.push_str(">\n");
-        let spacing = shown_spacing(list);
-        list.items.iter().for_each(|item| self.item(item, spacing));
-        self.close(name);
-        self.out.push('\n');
-    }
-
-    fn numbering(&mut self, numbering: &Numbering) {
-        if numbering.start != 1 {
-            self.attribute("start", &numbering.start.to_string());
-        }
-        let kind = match numbering.style {
-            NumeralStyle::Decimal => None,
-            NumeralStyle::LowerLetter => Some("a"),
-            NumeralStyle::UpperLetter => Some("A"),
-            NumeralStyle::LowerRoman => Some("i"),
-            NumeralStyle::UpperRoman => Some("I"),
-        };
-        if let Some(kind) = kind {
-            self.attribute("type", kind);
-        }
-        if let Some(pattern) = &numbering.pattern {
-            self.findings.count(Code::NumberPatternLost, pattern, Some(self.place));
-        } else if numbering.delimiter == NumberDelimiter::Parentheses {
-            self.findings.count(Code::NumberPatternLost, "(1)", Some(self.place));
-        }
-    }
-
-    fn item(&mut self, item: &ListItem, spacing: ListSpacing) {
-        self.out.push_str("<li");
-        if let Some(number) = item.number {
-            self.attribute("value", &number.to_string());
-        }
-        self.attributes(&item.attributes);
-        self.out.push('>');
-        let tight = spacing == ListSpacing::Tight;
-        let mut check = item.check;
-        if tight
-            || !matches!(item.content.first(), Some(Block { kind: BlockKind::Paragraph(_), .. }))
-        {
-            self.check_box(check.take());
-        }
-        let start = self.out.len();
-        for block in self.without_centring(&item.content) {
-            match &block.kind {
-                BlockKind::Paragraph(content) if tight && block.attributes.is_empty() => {
-                    self.place = block.place;
-                    if self.out.len() > start {
-                        self.out.push('\n');
-                    }
-                    self.inlines(content);
-                }
-                BlockKind::Paragraph(content) if check.is_some() => {
-                    self.out.push_str("\n<p>");
-                    self.check_box(check.take());
-                    self.inlines(content);
-                    self.out.push_str("</p>\n");
-                }
-                _ => self.on_a_new_line(block),
-            }
-        }
-        self.out.push_str("</li>\n");
-    }
-
     /// A block on a line of its own, and no line where it shows nothing.
-    fn on_a_new_line(&mut self, block: &Block) {
+    pub(super) fn on_a_new_line(&mut self, block: &Block) {
         let before = self.out.len();
         if !self.out.ends_with('\n') {
             self.out.push('\n');
@@ -277,41 +206,6 @@ impl Writer<'_> {
         if self.out.len() == start {
             self.out.truncate(before);
         }
-    }
-
-    fn check_box(&mut self, check: Option<CheckState>) {
-        let Some(check) = check else { return };
-        self.out.push_str("<input type=\"checkbox\" disabled");
-        match check {
-            CheckState::Open => {}
-            CheckState::Done => self.out.push_str(" checked"),
-            CheckState::Partial => self.not_carried("a box that is ticked in part"),
-        }
-        self.out.push_str("> ");
-    }
-
-    fn description_list(&mut self, items: &[DescriptionItem], attributes: &Attributes) {
-        if items.is_empty() {
-            return;
-        }
-        self.container("dl", attributes, |writer| {
-            for item in items {
-                // A description needs a term, be it empty.
-                if item.terms.is_empty() {
-                    writer.out.push_str("<dt></dt>\n");
-                }
-                for term in &item.terms {
-                    writer.out.push_str("<dt>");
-                    writer.inlines(term);
-                    writer.out.push_str("</dt>\n");
-                }
-                for description in &item.descriptions {
-                    writer.out.push_str("<dd>");
-                    writer.lone_paragraph_or_blocks(description);
-                    writer.out.push_str("</dd>\n");
-                }
-            }
-        });
     }
 
     /// A single plain paragraph without its element, anything else as blocks.
@@ -333,7 +227,7 @@ impl Writer<'_> {
     }
 
     /// The blocks, those of groups that only centre among them.
-    fn without_centring<'b>(&mut self, blocks: &'b [Block]) -> Vec<&'b Block> {
+    pub(super) fn without_centring<'b>(&mut self, blocks: &'b [Block]) -> Vec<&'b Block> {
         for block in blocks.iter().filter(|block| only_centres(block).is_some()) {
             self.place = block.place;
             self.not_carried("centring");
@@ -522,7 +416,7 @@ fn only_centres(block: &Block) -> Option<&[Block]> {
 }
 
 /// Blocks with those of groups that only centre in the place of the groups.
-fn flattened(blocks: &[Block]) -> Vec<&Block> {
+pub(super) fn flattened(blocks: &[Block]) -> Vec<&Block> {
     let mut flat = Vec::with_capacity(blocks.len());
     for block in blocks {
         match only_centres(block) {
@@ -531,27 +425,6 @@ fn flattened(blocks: &[Block]) -> Vec<&Block> {
         }
     }
     flat
-}
-
-/// Two paragraphs in a row need their elements, or they would be one.
-fn shown_spacing(list: &List) -> ListSpacing {
-    let is_paragraph =
-        |block: &Block| matches!(block.kind, BlockKind::Paragraph(_) | BlockKind::Group(_));
-    let has_row = |item: &ListItem| {
-        let is_remark = |block: &Block| matches!(block.kind, BlockKind::SourceRemark(_));
-        let shown = flattened(&item.content).into_iter().filter(|block| !is_remark(block));
-        let shown: Vec<&Block> = shown.collect();
-        shown.windows(2).any(|two| two.iter().all(|block| is_paragraph(block)))
-    };
-    // A paragraph with attributes needs its element too.
-    let has_own = |item: &ListItem| {
-        let is_own = |block: &Block| {
-            matches!(block.kind, BlockKind::Paragraph(_)) && !block.attributes.is_empty()
-        };
-        item.content.iter().any(is_own)
-    };
-    let is_loose = list.items.iter().any(|item| has_row(item) || has_own(item));
-    if is_loose { ListSpacing::Loose } else { list.spacing }
 }
 
 /// The kind of an admonition, so that it can be told from its title.

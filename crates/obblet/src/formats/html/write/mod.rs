@@ -4,6 +4,7 @@ mod attributes;
 mod blocks;
 mod heading_numbers;
 mod inlines;
+mod lists;
 mod looks;
 mod notes;
 mod raw;
