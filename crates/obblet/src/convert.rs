@@ -168,16 +168,16 @@ fn write_html_blocks(
     };
     let (body, mut findings) = write_blocks(document, survey, each_block, &html_options);
     let language = document.metadata.language.as_deref().unwrap_or(&house.page.language);
-    let body = destination::body(body, house, language, &mut findings);
+    let mut body = destination::body(body, house, language, &mut findings);
     let sheets = Sheets::of(house, &body.look_rules, options.style_sheet_address.as_deref())?;
-    let ids = body.ids.clone();
     let html = match house.page.extent {
-        house::Extent::Body => body.html,
+        house::Extent::Body => std::mem::take(&mut body.html),
         house::Extent::Page => {
             let style = &sheets.in_page;
             page::page(&document.metadata, &body, &title, house, style, &options.surroundings)?
         }
     };
+    let ids = body.ids;
     let html = destination::target(html, house, &sheets, &mut findings);
     Ok(Written {
         bytes: html.into_bytes(),

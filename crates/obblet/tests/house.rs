@@ -10,6 +10,7 @@ use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 use image::ImageFormat;
 use obblet::house::BUILT_IN;
+use obblet::rules::{Action, Rule};
 use obblet::{Format, House, WriteOptions, Written, convert};
 use proptest::prelude::*;
 use std::io::Cursor;
@@ -183,4 +184,18 @@ fn costly_selectors_end() {
         assert_eq!(codes.contains(&"rule-applied"), is_found, "{selector} {codes:?}");
         assert_eq!(codes.contains(&"rule-too-costly"), !is_found, "{selector} {codes:?}");
     }
+}
+
+/// Rules that a program makes are checked too, though no file was read.
+#[test]
+fn a_wrong_rule_of_a_program_is_told() {
+    let mut house = House::built_in("body").unwrap();
+    let rule =
+        |name: &str| Rule { on: "p".into(), actions: vec![Action::Rename(name.into())], why: None };
+    house.rules = vec![rule("blink"), rule("div")];
+    assert!(house.rules[0].check().is_err());
+    let written = convert(b"High water\n", Format::Markdown, &options(house)).unwrap();
+    assert_eq!(written.text(), "<div>High water</div>\n");
+    let codes: Vec<_> = written.findings.iter().map(|found| found.code.name()).collect();
+    assert_eq!(codes, ["rule-applied", "rule-wrong"]);
 }

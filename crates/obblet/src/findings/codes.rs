@@ -117,6 +117,7 @@ pub enum Code {
     RuleApplied,
     RuleNotApplied,
     RuleTooCostly,
+    RuleWrong,
     StyleNotInlined,
     TooLong,
     // Folders.
@@ -526,6 +527,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Problem,
         "the page is too large for the house's rule on “{}”; not all that it matches was found",
     ),
+    (Code::RuleWrong, "rule-wrong", Problem, "a rule of the house is wrong and was left out: {}"),
     (
         Code::StyleNotInlined,
         "style-not-inlined",

@@ -1,10 +1,10 @@
 //! From body to whole page: title, contents list, layout, theme.
 //!
 //! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
-//! `direction`, `description`, `keywords`, `authors`, `date`, `is_date`, `shows_title`, `shows_byline`, `outline`, `opening` (the first
-//! heading, when the body begins with it), `body` (what follows), `style` and `style_address` (the
-//! style sheet, or the file that holds it), `above` and `below` (the house's header and footer),
-//! `text_id`, `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the
+//! `direction`, `description`, `keywords`, `authors`, `date`, `is_date`, `shows_title`, `shows_byline`,
+//! `outline`, `opening` (the first heading, when the body begins with it), `body` (what follows),
+//! `style` and `style_address` (the style sheet, or the file that holds it), `above` and `below` (the
+//! house's header and footer), `text_id`, `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the
 //! page's language as `words`, and the program as `maker`. Header and footer are templates that see
 //! the same, but for each other. What is no HTML yet is escaped by itself.
 

@@ -22,8 +22,8 @@ pub(crate) struct Ground<'g> {
     pub(crate) place_of: &'g dyn Fn(u32) -> Option<Place>,
 }
 
-/// Runs rules over a parsed body, one after the other. A rule that is wrong is left out; the house
-/// has said so when it was read. True when any of them matched.
+/// Runs rules over a parsed body, one after the other. A rule that is wrong is left out, with a
+/// finding; of a house file it is an error when that is read. True when any of them matched.
 pub(crate) fn apply(
     dom: &mut Dom,
     rules: &[Rule],
@@ -33,7 +33,13 @@ pub(crate) fn apply(
     let protected = ProtectedWords::of(ground.protected);
     let mut has_matched = false;
     for rule in rules {
-        let Ok(ready) = rule.ready() else { continue };
+        let ready = match rule.ready() {
+            Ok(ready) => ready,
+            Err(fault) => {
+                findings.add_about(Code::RuleWrong, &fault.to_string(), None);
+                continue;
+            }
+        };
         let mut run = Run { dom, rule, ground, protected: &protected, findings };
         has_matched |= run.rule(&ready);
     }
