@@ -8,7 +8,10 @@ use crate::formats::html::ids::clean_id;
 impl Writer<'_> {
     /// Writes id, classes, language and direction.
     pub(super) fn attributes(&mut self, attributes: &Attributes) {
-        self.attributes_and_style(attributes, None);
+        // Most nodes have none.
+        if attributes.get().is_some() {
+            self.attributes_and_style(attributes, None);
+        }
     }
 
     /// The same, with a style of the element's own.
