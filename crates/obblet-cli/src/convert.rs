@@ -7,8 +7,8 @@ use crate::publish::{LedgerFile, write_ledger};
 use crate::talk::{print, say, say_findings};
 use obblet::findings::Severity;
 use obblet::page::Surroundings;
-use obblet::{Format, WriteOptions, Written, convert};
-use obblet_publish::write_atomically;
+use obblet::{Format, WriteOptions, Written, convert_with};
+use obblet_publish::{FolderResolver, write_atomically};
 use std::io::Read as _;
 use std::path::{Path, PathBuf};
 
@@ -28,7 +28,10 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
         style_sheet_address: target.map(style_sheet_name),
         surroundings: Surroundings::default(),
     };
-    let written = convert(&source, from, &options)
+    let folder = arguments.source.parent().filter(|folder| !folder.as_os_str().is_empty());
+    let folder = folder.unwrap_or(Path::new("."));
+    let resolver = FolderResolver::new(folder, folder);
+    let written = convert_with(&source, from, &options, &resolver)
         .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
     put(target, pictures.map(|(folder, _)| folder), &written)?;
 

@@ -350,3 +350,21 @@ fn a_house_says_the_format_where_nobody_else_does() {
     obblet(folder.path(), &["convert", "t.md", "t.txt"], "");
     assert!(fs::read_to_string(folder.path().join("t.txt")).unwrap().starts_with("Tides\n====="));
 }
+
+#[test]
+fn pictures_are_embedded_from_the_source_s_folder_and_from_nowhere_else() {
+    let png = "\u{89}PNG\r\n\u{1a}\n";
+    let bytes: Vec<u8> = png.chars().map(|c| c as u8).collect();
+    let folder = scratch(&[("in/t.md", "![a](a.png) ![b](../b.png)\n")]);
+    fs::write(folder.path().join("in/a.png"), &bytes).unwrap();
+    fs::write(folder.path().join("b.png"), &bytes).unwrap();
+    let arguments =
+        ["convert", "in/t.md", "--house", "body", "--set", "pictures.placement=embedded"];
+    let ran = obblet(folder.path(), &arguments, "");
+    assert!(
+        ran.out.contains("data:image/png;base64,") && ran.out.contains("../b.png"),
+        "{}",
+        ran.out
+    );
+    assert!(ran.talk.contains("in/t.md:1:1: problem: the picture is not there"), "{}", ran.talk);
+}

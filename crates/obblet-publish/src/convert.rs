@@ -3,10 +3,11 @@
 use crate::PublishOptions;
 use crate::links::{AnchorLink, relative_address, rewrite_links};
 use crate::plan::{Entry, Plan};
+use crate::resolver::FolderResolver;
 use obblet::document::{CompactString, Media};
 use obblet::findings::{Finding, Findings};
 use obblet::page::Surroundings;
-use obblet::{ConvertError, Format, WriteOptions, read, write};
+use obblet::{ConvertError, Format, WriteOptions, read, take_in_pictures, write};
 use std::collections::HashSet;
 
 /// A page in memory.
@@ -33,6 +34,10 @@ pub(crate) fn convert(
 ) -> Result<Page, ConvertError> {
     let mut reading = read(bytes, format, &options.house.read_options())?;
     options.house.repairs_for(format).run(&mut reading.document, &mut reading.findings);
+    let folder = plan.source.join(&entry.source);
+    let resolver = FolderResolver::new(&plan.source, folder.parent().unwrap_or(&plan.source));
+    let house = &options.house;
+    take_in_pictures(&mut reading.document, house, &resolver, &mut reading.findings);
     let mut findings = reading.findings;
     let anchors = rewrite_links(&mut reading.document, &entry.source, plan, &mut findings);
 

@@ -31,12 +31,14 @@ mod links;
 mod plan;
 mod record;
 mod report;
+mod resolver;
 mod run;
 mod write;
 
 pub use plan::{Action, Entry, Plan, PlanError};
 pub use record::RECORD_NAME;
 pub use report::{Outcome, OutcomeKind, Report};
+pub use resolver::FolderResolver;
 pub use run::{PublishError, Watcher, publish};
 pub use write::{WriteFailure, backup_path, write_atomically};
 

@@ -11,6 +11,7 @@ use crate::formats::{
 };
 use crate::house;
 use crate::page::{self, Title};
+use crate::resolver::{Resolver, needs_pictures, take_in_pictures};
 use crate::{ConvertError, Format, WriteOptions, Written, embedded};
 use std::collections::HashSet;
 use std::sync::Arc;
@@ -199,6 +200,20 @@ pub fn convert(
     from: Format,
     options: &WriteOptions,
 ) -> Result<Written, ConvertError> {
+    convert_with(source, from, options, &())
+}
+
+/// The same, with somebody who fetches the pictures that the source only names, for a house that
+/// embeds, converts or scales them.
+///
+/// # Errors
+/// Those of [`read`] and [`write()`].
+pub fn convert_with(
+    source: &[u8],
+    from: Format,
+    options: &WriteOptions,
+    resolver: &dyn Resolver,
+) -> Result<Written, ConvertError> {
     let mut read_options = options.house.read_options();
     if !matches!(options.format, Format::Html | Format::Markdown) {
         read_options = read_options.with_nodes_for_html();
@@ -207,11 +222,13 @@ pub fn convert(
     read_options.html.looks &= !matches!(options.format, Format::Markdown | Format::Text);
     let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
-    if is_plain && source.len() >= LARGE {
+    let takes_in = needs_pictures(&options.house.pictures);
+    if is_plain && !takes_in && source.len() >= LARGE {
         return convert_large(source, &read_options, options);
     }
     let mut reading = read(source, from, &read_options)?;
     repairs.run(&mut reading.document, &mut reading.findings);
+    take_in_pictures(&mut reading.document, &options.house, resolver, &mut reading.findings);
     let written = write(&reading.document, options)?;
     Ok(with_findings(written, reading.findings, |findings| findings.locate(&reading.map)))
 }

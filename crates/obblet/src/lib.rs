@@ -90,13 +90,15 @@ pub mod house;
 pub mod math;
 pub mod page;
 pub mod repair;
+mod resolver;
 pub mod rules;
 pub mod typography;
 
-pub use convert::{convert, read, write};
+pub use convert::{convert, convert_with, read, write};
 pub use format::Format;
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};
+pub use resolver::{Resolver, take_in_pictures};
 
 use document::{CompactString, Media};
 use findings::Findings;

@@ -11,7 +11,7 @@ use base64::engine::general_purpose::STANDARD;
 use image::ImageFormat;
 use obblet::house::BUILT_IN;
 use obblet::rules::{Action, Rule};
-use obblet::{Format, House, WriteOptions, Written, convert};
+use obblet::{Format, House, Resolver, WriteOptions, Written, convert, convert_with};
 use proptest::prelude::*;
 use std::io::Cursor;
 
@@ -198,4 +198,42 @@ fn a_wrong_rule_of_a_program_is_told() {
     assert_eq!(written.text(), "<div>High water</div>\n");
     let codes: Vec<_> = written.findings.iter().map(|found| found.code.name()).collect();
     assert_eq!(codes, ["rule-applied", "rule-wrong"]);
+}
+
+/// Pictures that a document only names are taken in where the house has to have them.
+#[test]
+fn pictures_beside_the_source_are_taken_in() {
+    struct Folder(Vec<u8>);
+    impl Resolver for Folder {
+        fn resolve(&self, address: &str) -> Option<Vec<u8>> {
+            match address {
+                "a b/wheel.png" => Some(self.0.clone()),
+                "mill.svg" => Some(b"<svg/>".to_vec()),
+                _ => None,
+            }
+        }
+    }
+    let mut png = Cursor::new(Vec::new());
+    image::RgbImage::new(40, 20).write_to(&mut png, ImageFormat::Png).unwrap();
+    let folder = Folder(png.into_inner());
+    let source = "![w](a%20b/wheel.png) ![w](a%20b/wheel.png#x) ![m](mill.svg) ![g](gone.png) \
+                  ![far](https://mill.example/w.png)\n";
+    let written = |toml: &str| {
+        let house = House::from_toml(&format!("like = \"body\"\n[pictures]\n{toml}\n")).unwrap();
+        let options = WriteOptions { picture_folder: Some("p".into()), ..options(house) };
+        convert_with(source.as_bytes(), Format::Markdown, &options, &folder).unwrap()
+    };
+    let embedded = written("placement = \"embedded\"");
+    assert_eq!(embedded.text().matches("data:image/png;base64,").count(), 2);
+    assert!(embedded.text().contains("src=\"mill.svg\"") && embedded.media.is_empty());
+    let codes: Vec<_> = embedded.findings.iter().map(|found| found.code.name()).collect();
+    assert_eq!(codes, ["picture-not-taken-in", "picture-not-taken-in"]);
+
+    let scaled = written("widest = 10\nformat = \"jpeg\"");
+    assert_eq!(scaled.text().matches("src=\"p/wheel.jpg\"").count(), 2, "{}", scaled.text());
+    let picture = image::load_from_memory(&scaled.media[0].bytes).unwrap();
+    assert_eq!((picture.width(), picture.height()), (10, 5));
+
+    let beside = written("placement = \"beside\"");
+    assert!(beside.text().contains("src=\"a%20b/wheel.png\"") && beside.findings.is_empty());
 }

@@ -114,6 +114,7 @@ pub enum Code {
     PictureConverted,
     PictureDropped,
     PictureNotConverted,
+    PictureNotTakenIn,
     RuleApplied,
     RuleNotApplied,
     RuleTooCostly,
@@ -513,6 +514,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "picture-not-converted",
         Problem,
         "the picture {} could not be converted and stays as it is",
+    ),
+    (
+        Code::PictureNotTakenIn,
+        "picture-not-taken-in",
+        Problem,
+        "the picture is not there, or of no kind that is taken in; it stays where it is: {}",
     ),
     (Code::RuleApplied, "rule-applied", Changed, "the house's rule on “{}” was applied"),
     (
