@@ -23,6 +23,8 @@ pub struct Column {
     pub align: Option<CellAlign>,
     /// Share of the table's width, 0 to 1.
     pub width: Option<f32>,
+    /// A group of columns that belong together begins with this one.
+    pub begins_group: bool,
 }
 
 /// Rows of one kind.

@@ -90,7 +90,7 @@ impl Reader<'_> {
     }
 
     /// What an element states by its styles and its attributes.
-    fn own_looks(
+    pub(super) fn own_looks(
         &self,
         node: NodeId,
         name: &str,

@@ -3,9 +3,10 @@
 use super::super::dom::NodeId;
 use super::Reader;
 use crate::document::{
-    Caption, Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table, TextAlign,
-    VerticalAlign,
+    Caption, Cell, CellAlign, Column, HeaderScope, Length, Row, RowGroup, RowGroupKind, Table,
+    TextAlign, VerticalAlign,
 };
+use crate::findings::Code;
 
 /// More rows or columns than these are never meant (HTML Standard, 4.9.11).
 const MOST_COLUMNS: u32 = 1000;
@@ -35,9 +36,48 @@ impl Reader<'_> {
         self.text = outer;
         head_of_headers(&mut table);
         let width = table.width();
-        table.columns = vec![Column::default(); width];
+        table.columns = self.columns(node, width);
         share_alignment(&mut table);
         table
+    }
+
+    /// The columns, with the groups and widths that `colgroup` and `col` state.
+    fn columns(&mut self, table: NodeId, width: usize) -> Vec<Column> {
+        let dom = self.dom;
+        let mut columns: Vec<Column> = Vec::new();
+        for group in dom.children(table).filter(|child| dom.name(*child) == Some("colgroup")) {
+            let first = columns.len();
+            let cols: Vec<NodeId> =
+                dom.children(group).filter(|child| dom.name(*child) == Some("col")).collect();
+            let holders = if cols.is_empty() { vec![group] } else { cols };
+            for holder in holders {
+                let span = dom.attribute(holder, "span").and_then(|span| span.trim().parse().ok());
+                let column = Column { width: self.column_width(holder), ..Column::default() };
+                let room = width.saturating_sub(columns.len());
+                let count = span.unwrap_or(1_usize).clamp(1, MOST_COLUMNS as usize).min(room);
+                columns.extend(std::iter::repeat_n(column, count));
+            }
+            if let Some(column) = columns.get_mut(first) {
+                column.begins_group = true;
+            }
+        }
+        columns.resize(width, Column::default());
+        columns
+    }
+
+    /// A share of the table's width; any other width is a finding.
+    fn column_width(&mut self, column: NodeId) -> Option<f32> {
+        let stated = self.styles.stated(column);
+        let name = self.dom.name(column).unwrap_or_default();
+        let looks = self.own_looks(column, name, &stated, None);
+        match looks.width {
+            Some(Length::Share(share)) if self.options.looks => Some(share),
+            Some(_) => {
+                self.dropped(Code::LooksNotRead, "width", column);
+                None
+            }
+            None => None,
+        }
     }
 
     fn push_rows(&mut self, group: NodeId, kind: RowGroupKind, table: &mut Table) {

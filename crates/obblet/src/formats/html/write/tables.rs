@@ -3,8 +3,10 @@
 //! HTML's table model (HTML Standard, 4.9.12) wants that no two cells overlap, that no cell hangs
 //! out of its row group, and that a cell begins in every column. [`Grid`] makes it so.
 
-use super::Writer;
-use crate::document::{Attributes, Cell, CellAlign, HeaderScope, RowGroup, RowGroupKind, Table};
+use super::{LooksForm, Writer};
+use crate::document::{
+    Attributes, Cell, CellAlign, Column, HeaderScope, Length, Looks, RowGroup, RowGroupKind, Table,
+};
 
 /// One cell at its place in the grid of its row group.
 struct Placed<'d> {
@@ -38,10 +40,55 @@ impl Writer<'_> {
         if let Some(caption) = &table.caption {
             self.caption("caption", caption);
         }
+        self.column_groups(table, &starts);
         for grid in &grids {
             self.row_group(grid, table, &starts);
         }
         self.out.push_str("</table>\n");
+    }
+
+    /// The groups of columns where there are several, and the widths where looks are kept.
+    fn column_groups(&mut self, table: &Table, starts: &[usize]) {
+        let columns: Vec<Column> = starts
+            .iter()
+            .map(|start| table.columns.get(*start).copied().unwrap_or_default())
+            .collect();
+        let has_groups = columns.iter().skip(1).any(|column| column.begins_group);
+        let keeps_looks = self.options.looks != LooksForm::Dropped;
+        let has_widths = keeps_looks && columns.iter().any(|column| column.width.is_some());
+        if !has_groups && !has_widths {
+            return;
+        }
+        let mut left = columns.as_slice();
+        while !left.is_empty() {
+            let next = left.iter().skip(1).position(|column| column.begins_group);
+            let (group, rest) = left.split_at(next.map_or(left.len(), |at| at + 1));
+            left = rest;
+            self.out.push_str("<colgroup");
+            if has_widths {
+                self.out.push_str(">\n");
+                group.iter().for_each(|column| self.column(column));
+            } else {
+                if group.len() > 1 {
+                    self.attribute("span", &group.len().to_string());
+                }
+                self.out.push('>');
+            }
+            self.out.push_str("</colgroup>\n");
+        }
+    }
+
+    fn column(&mut self, column: &Column) {
+        let looks = Looks { width: column.width.map(Length::Share), ..Looks::default() };
+        let stated = self.look_attributes(Some(&looks));
+        self.out.push_str("<col");
+        if let Some(class) = stated.class {
+            self.attribute("class", &class);
+        }
+        if let Some(style) = stated.style {
+            self.attribute("style", &style);
+        }
+        self.out.push_str(">\n");
     }
 
     fn row_group(&mut self, grid: &Grid<'_>, table: &Table, starts: &[usize]) {

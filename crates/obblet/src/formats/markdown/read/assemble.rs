@@ -320,7 +320,8 @@ impl<'s> Assembler<'s, '_> {
     }
 
     fn table(&mut self, node: &Node, aligns: &[Option<CellAlign>]) -> Table {
-        let columns = aligns.iter().map(|align| Column { align: *align, width: None }).collect();
+        let columns =
+            aligns.iter().map(|align| Column { align: *align, ..Column::default() }).collect();
         let mut groups = Vec::new();
         if let Some((head, body)) = self.lines(node).split_first() {
             let head = self.row(*head, aligns.len(), Some(HeaderScope::Column));

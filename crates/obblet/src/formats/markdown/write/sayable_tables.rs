@@ -25,6 +25,9 @@ impl Sayable<'_> {
         if table.columns.iter().any(|column| column.width.is_some()) {
             self.not_carried("the widths of columns");
         }
+        if table.columns.iter().skip(1).any(|column| column.begins_group) {
+            self.not_carried("groups of columns");
+        }
         let framed = table.caption.is_some() || !attributes.is_empty();
         let can_frame =
             self.has(Switch::Containers) && (attributes.is_empty() || fits_braces(&attributes));
@@ -43,7 +46,7 @@ impl Sayable<'_> {
         let width = table.width();
         let aligns = table.columns.iter().map(|column| column.align);
         let aligns = aligns.chain(std::iter::repeat(None)).take(width);
-        let columns = aligns.map(|align| Column { align, width: None }).collect();
+        let columns = aligns.map(|align| Column { align, ..Column::default() }).collect();
         let groups = table
             .groups
             .iter()

@@ -47,7 +47,10 @@ impl Reader<'_> {
         let total: f32 = widths.iter().sum();
         let columns = widths
             .iter()
-            .map(|width| Column { align: None, width: (total > 0.0).then(|| width / total) })
+            .map(|width| Column {
+                width: (total > 0.0).then(|| width / total),
+                ..Column::default()
+            })
             .collect();
         let groups = row_groups(merged(rows), row_headers, column_headers);
         BlockKind::Table(Box::new(Table { caption: None, columns, groups }))
