@@ -329,7 +329,7 @@ impl Reader<'_> {
             let content = match &block.kind {
                 BlockKind::Paragraph(content) => content.clone(),
                 BlockKind::Heading(heading) => heading.content.clone(),
-                BlockKind::Code(code) => vec![Inline::Text(code.text.as_str().into())],
+                BlockKind::Code(code) => lines_of(&code.text),
                 _ => continue,
             };
             if !line.is_empty() && !content.is_empty() {
@@ -477,4 +477,18 @@ fn without_paragraph_space(mut attributes: Attributes) -> Attributes {
         looks.space_after.get_or_insert(Length::Points(0.0));
     }
     attributes
+}
+
+/// Lines with breaks between them.
+fn lines_of(text: &str) -> Vec<Inline> {
+    let mut inlines = Vec::new();
+    for (at, line) in text.trim_end_matches('\n').split('\n').enumerate() {
+        if at > 0 {
+            inlines.push(Inline::Break(LineBreak::Hard));
+        }
+        if !line.is_empty() {
+            inlines.push(Inline::Text(line.into()));
+        }
+    }
+    inlines
 }
