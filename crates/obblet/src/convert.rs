@@ -164,7 +164,7 @@ fn write_html_blocks(
         raw_html: house.raw_html(),
         heading_numbers: house.page.heading_numbers,
         looks: house.looks_form(),
-        note_places: destination::needs_places(house),
+        note_places: destination::changes_bodies(house),
         ..HtmlWriteOptions::default()
     };
     let (body, mut findings) = write_blocks(document, survey, each_block, &html_options);

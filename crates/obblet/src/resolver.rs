@@ -19,14 +19,12 @@ impl Resolver for () {
     }
 }
 
-/// The kinds of pictures that documents take in, by the bytes they begin with.
-const KINDS: [(&[u8], &str); 5] = [
-    (b"\x89PNG\r\n\x1a\n", "image/png"),
-    (b"\xff\xd8\xff", "image/jpeg"),
-    (b"GIF8", "image/gif"),
-    (b"BM", "image/bmp"),
-    (b"RIFF", "image/webp"),
-];
+/// The media type of a picture that browsers show, by its bytes.
+fn media_type(bytes: &[u8]) -> Option<&'static str> {
+    use image::ImageFormat::{Bmp, Gif, Jpeg, Png, WebP};
+    let format = image::guess_format(bytes).ok()?;
+    matches!(format, Bmp | Gif | Jpeg | Png | WebP).then(|| format.to_mime_type())
+}
 
 /// Whether pictures have to be fetched for a house.
 pub(crate) fn needs_pictures(settings: &PictureSettings) -> bool {
@@ -64,8 +62,7 @@ pub fn take_in_pictures(
                 }
                 let Some(path) = local_path(address) else { continue };
                 let bytes = resolver.resolve(&path).unwrap_or_default();
-                let kind = KINDS.iter().find(|(start, _)| bytes.starts_with(start));
-                let Some((_, media_type)) = kind else {
+                let Some(media_type) = media_type(&bytes) else {
                     findings.count(Code::PictureNotTakenIn, address, Some(place));
                     continue;
                 };

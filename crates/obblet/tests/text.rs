@@ -66,3 +66,16 @@ fn lines_keep_to_their_width() {
     });
     thread.unwrap().join().unwrap();
 }
+
+/// A table of many columns and many short rows is not drawn: the text stays in proportion.
+#[test]
+fn very_wide_tables_are_not_drawn() {
+    let wide = format!("<tr>{}", "<td>w".repeat(5000));
+    let page = format!("<table>{wide}{}</table>", "<tr><td>x".repeat(5000));
+    let options = WriteOptions::format(Format::Text);
+    let written = convert(page.as_bytes(), Format::Html, &options).unwrap();
+    assert!(written.text().len() < page.len(), "{} bytes", written.text().len());
+    assert_eq!(written.text().matches('w').count(), 5000);
+    assert_eq!(written.text().lines().filter(|line| *line == "x").count(), 5000);
+    assert!(written.findings.iter().any(|found| found.message().contains("very wide table")));
+}

@@ -161,8 +161,7 @@ pub(super) fn excess(html: &str, limits: &LimitSettings) -> Option<String> {
 
 fn shown_text(html: &str) -> String {
     let dom = Dom::of_page(html);
-    let body = dom.below(0).find(|node| dom.name(*node) == Some("body"));
-    dom.text_of(body.unwrap_or_default()).trim().to_string()
+    dom.text_of(dom.body().unwrap_or_default()).trim().to_string()
 }
 
 fn count(text: &str, unit: CountUnit) -> u64 {

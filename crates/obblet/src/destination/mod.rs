@@ -19,7 +19,7 @@ pub(crate) use pictures::converted as with_pictures_converted;
 
 /// Runs the house's rules over a body and leaves in it only what the destination takes.
 pub(crate) fn body(body: Body, house: &House, language: &str, findings: &mut Findings) -> Body {
-    if house.rules.is_empty() && !limits::bind_elements(&house.limits) {
+    if !changes_bodies(house) {
         return body;
     }
     let mut dom = Dom::of_body(&body.html);
@@ -38,8 +38,8 @@ pub(crate) fn body(body: Body, house: &House, language: &str, findings: &mut Fin
     }
 }
 
-/// Whether a body must carry the places of its blocks for findings about it.
-pub(crate) fn needs_places(house: &House) -> bool {
+/// Whether a house may change a body, and needs the places of its blocks for findings about that.
+pub(crate) fn changes_bodies(house: &House) -> bool {
     !house.rules.is_empty() || limits::bind_elements(&house.limits)
 }
 
@@ -132,7 +132,7 @@ pub(crate) fn target(
         if let Some(sheet) = &sheets.inline {
             styles::put_into_elements(&mut dom, sheet, findings);
         }
-        if let Some(body) = body_of(&dom).filter(|_| frame_is_bound) {
+        if let Some(body) = dom.body().filter(|_| frame_is_bound) {
             limits::hold(&mut dom, body, &house.limits, &|_| None, &mut Findings::new());
         }
         if prunes {
@@ -144,8 +144,4 @@ pub(crate) fn target(
         findings.add_about(Code::TooLong, &subject, None);
     }
     html
-}
-
-fn body_of(dom: &Dom) -> Option<NodeId> {
-    dom.below(0).find(|node| dom.name(*node) == Some("body"))
 }

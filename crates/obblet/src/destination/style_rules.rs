@@ -1,5 +1,6 @@
 //! A style sheet as rules that can be left out or put into elements (CSS Syntax 3, 9).
 
+use crate::formats::html::css::values::rest_of;
 use crate::formats::html::select::{self, Html};
 use cssparser::{
     AtRuleParser, CowRcStr, ParseError, Parser, ParserState, QualifiedRuleParser, StyleSheetParser,
@@ -48,12 +49,6 @@ fn parts_of(input: &mut Parser<'_>) -> Vec<Part> {
 }
 
 struct PartReader;
-
-fn rest_of<'i>(input: &mut Parser<'i>) -> &'i str {
-    let start = input.position();
-    while input.next().is_ok() {}
-    input.slice_from(start)
-}
 
 impl<'i> QualifiedRuleParser<'i> for PartReader {
     type Prelude = &'i str;

@@ -3,6 +3,7 @@
 
 use super::style_rules::{Part, StyleRule, parts};
 use crate::findings::{Code, Findings};
+use crate::formats::html::css::values::{parts_between, value_and_importance};
 use crate::formats::html::dom::{Dom, NodeId};
 use crate::formats::html::select::{Html, Matcher};
 use selectors::parser::Selector;
@@ -47,12 +48,11 @@ fn push_used(dom: &Dom, parts: &[Part], indent: &str, out: &mut String) {
 /// What cannot be told is used.
 fn is_used(dom: &Dom, rule: &StyleRule, matcher: &mut Matcher) -> bool {
     let Some(selectors) = &rule.selectors else { return true };
-    let is_root = rule.prelude.split(',').any(|one| one.trim() == ":root");
     let is_match = |node: NodeId, matcher: &mut Matcher| {
         dom.name(node).is_some()
             && selectors.slice().iter().any(|selector| matcher.matches(dom, node, selector))
     };
-    is_root || dom.below(0).any(|node| is_match(node, matcher))
+    dom.below(0).any(|node| is_match(node, matcher))
 }
 
 /// A property, its value, and whether that is important.
@@ -113,7 +113,7 @@ pub(super) fn put_into_elements(dom: &mut Dom, sheet: &str, findings: &mut Findi
 
 /// The elements that a browser shows: the body, or a fragment's root's content, and below.
 fn shown_elements(dom: &Dom) -> Vec<NodeId> {
-    let body = dom.below(0).find(|node| dom.name(*node) == Some("body"));
+    let body = dom.body();
     let top = body.unwrap_or(dom.root());
     let is_element = |node: &NodeId| dom.name(*node).is_some();
     body.into_iter().chain(dom.below(top)).filter(is_element).collect()
@@ -163,42 +163,16 @@ fn variables(parts: &[Part]) -> HashMap<String, String> {
 /// nothing in an element.
 fn declarations(text: &str, variables: &HashMap<String, String>) -> Vec<Declaration> {
     let mut found = Vec::new();
-    for declaration in split_outside(text, ';') {
+    for declaration in parts_between(text, |c| c == ';') {
         let Some((name, value)) = declaration.split_once(':') else { continue };
         let (name, value) = (name.trim().to_ascii_lowercase(), value.trim());
         if name.starts_with("--") && !variables.is_empty() {
             continue;
         }
-        let (value, is_important) = match value.rsplit_once('!') {
-            Some((value, mark)) if mark.trim().eq_ignore_ascii_case("important") => {
-                (value.trim_end(), true)
-            }
-            _ => (value, false),
-        };
+        let (value, is_important) = value_and_importance(value);
         found.push((name, with_variables(value, variables), is_important));
     }
     found
-}
-
-/// The parts of a text between marks that stand in no quotes and no brackets.
-fn split_outside(text: &str, mark: char) -> Vec<&str> {
-    let (mut parts, mut from, mut depth, mut quote) = (Vec::new(), 0, 0_u32, None);
-    for (at, c) in text.char_indices() {
-        match (quote, c) {
-            (Some(open), c) if c == open => quote = None,
-            (Some(_), _) => {}
-            (None, '"' | '\'') => quote = Some(c),
-            (None, '(') => depth += 1,
-            (None, ')') => depth = depth.saturating_sub(1),
-            (None, c) if c == mark && depth == 0 => {
-                parts.extend(text.get(from..at));
-                from = at + c.len_utf8();
-            }
-            _ => {}
-        }
-    }
-    parts.extend(text.get(from..));
-    parts
 }
 
 /// A value with `var(--name)` replaced, as deep as variables name each other, ten times at most.

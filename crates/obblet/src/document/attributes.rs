@@ -158,6 +158,13 @@ impl Attributes {
         self.get()?.revision.as_ref()
     }
 
+    /// Whether the node is meant for one of these audiences, or for everybody.
+    #[must_use]
+    pub fn is_for(&self, audiences: &[CompactString]) -> bool {
+        let meant_for = self.get().map_or(&[][..], |set| &set.audiences);
+        meant_for.is_empty() || meant_for.iter().any(|audience| audiences.contains(audience))
+    }
+
     /// Direct formatting.
     #[must_use]
     pub fn looks(&self) -> Option<&Looks> {

@@ -32,6 +32,7 @@
 mod attributes;
 mod block;
 pub mod build;
+mod grid;
 mod inline;
 mod list;
 mod list_paragraphs;
@@ -50,6 +51,7 @@ pub use block::{
     ContentsList, Figure, Foreign, Group, GroupRole, Heading, Planning, PlanningKind, Task,
 };
 pub use compact_str::CompactString;
+pub(crate) use grid::{Grid, Placed};
 pub use inline::{
     Anchor, Citation, CitationForm, Cite, CitedWork, CommentEdge, CommentMark, Formatted,
     Formatting, Inline, InlineCode, LineBreak, Link, Moment, Picture, PictureSource, Reference,

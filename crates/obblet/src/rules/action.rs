@@ -101,6 +101,12 @@ pub(super) enum Step {
     Plain(Action),
 }
 
+impl Step {
+    pub(super) fn shows_numbers(&self) -> bool {
+        matches!(self, Self::Before(piece) | Self::After(piece) if piece.shows_number())
+    }
+}
+
 impl Rule {
     /// Whether the rule can run.
     ///

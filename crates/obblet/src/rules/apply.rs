@@ -2,15 +2,16 @@
 
 use super::action::{Action, Case, Ready, Rule, Step};
 use super::case::{BOUNDARY, ProtectedWords, changed};
-use super::mend::{mend, unwrap_apart};
+use super::mend::{first_shown, last_shown, mend, unwrap_apart};
 use super::piece::Piece;
 use crate::document::Place;
 use crate::findings::{Code, Findings};
 use crate::formats::html::dom::{Dom, NodeData, NodeId};
 use crate::formats::html::elements::{can_hold_content, holds_lines, is_block};
 use crate::formats::html::select::Matcher;
+use html5ever::LocalName;
 use regex::Regex;
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 
 /// What all rules of a house share.
 pub(crate) struct Ground<'g> {
@@ -61,7 +62,7 @@ struct Run<'r> {
 /// An element that a rule matches.
 struct Match {
     node: NodeId,
-    /// Its number among its kind, as a list shows it.
+    /// Its number among its kind, as a list shows it; 0 where the rule shows none.
     number: usize,
     /// Another match stands around it, whose texts are also its own.
     is_inside: bool,
@@ -104,6 +105,7 @@ impl Run<'_> {
     /// The matches, and whether they are all there are.
     fn matches(&self, ready: &Ready) -> (Vec<Match>, bool) {
         let mut matcher = Matcher::default();
+        let shows_numbers = ready.steps.iter().any(Step::shows_numbers);
         let mut numbers = Numbers::default();
         let mut matches = Vec::new();
         let mut inside: HashSet<NodeId> = HashSet::new();
@@ -111,7 +113,7 @@ impl Run<'_> {
             if self.dom.name(node).is_none() {
                 continue;
             }
-            let number = numbers.of(self.dom, node);
+            let number = if shows_numbers { numbers.of(self.dom, node) } else { 0 };
             let is_inside = self.dom.parent(node).is_some_and(|parent| inside.contains(&parent));
             let is_match = ready.selectors().iter().any(|one| matcher.matches(self.dom, node, one));
             if is_match {
@@ -296,36 +298,26 @@ impl Run<'_> {
 
     /// The block that holds the first line of an element: itself, or the paragraph it begins with.
     fn first_line(&self, node: NodeId) -> NodeId {
-        self.line_holder(node, |dom, at| dom.children(at).find(|child| shows(dom, *child)))
+        self.line_holder(node, first_shown)
     }
 
     fn last_line(&self, node: NodeId) -> NodeId {
-        self.line_holder(node, |dom, at| {
-            std::iter::successors(dom.last_child(at), |at| dom.previous(*at))
-                .find(|child| shows(dom, *child))
-        })
+        self.line_holder(node, last_shown)
     }
 
-    fn line_holder(&self, node: NodeId, child: fn(&Dom, NodeId) -> Option<NodeId>) -> NodeId {
+    fn line_holder(&self, node: NodeId, inner: fn(&Dom, NodeId) -> Option<NodeId>) -> NodeId {
         let mut at = node;
-        while let Some(inner) = child(self.dom, at)
-            && self.dom.name(inner).is_some_and(|name| matches!(name, "p" | "div"))
+        while let Some(inside) = inner(self.dom, at)
+            && self.dom.name(inside).is_some_and(|name| matches!(name, "p" | "div"))
         {
-            at = inner;
+            at = inside;
         }
         at
     }
 
     fn ends_with_break(&self, node: NodeId) -> bool {
-        let mut last = Some(node);
-        while let Some(at) = last {
-            if self.dom.name(at) == Some("br") {
-                return true;
-            }
-            last = std::iter::successors(self.dom.last_child(at), |at| self.dom.previous(*at))
-                .find(|child| shows(self.dom, *child));
-        }
-        false
+        let mut lasts = std::iter::successors(Some(node), |at| last_shown(self.dom, *at));
+        lasts.any(|at| self.dom.name(at) == Some("br"))
     }
 
     /// Leaves nothing but the outermost matches, in their order.
@@ -351,33 +343,26 @@ enum Way {
     Wrapped,
 }
 
-fn shows(dom: &Dom, node: NodeId) -> bool {
-    match dom.data(node) {
-        NodeData::Text(text) => !text.trim_ascii().is_empty(),
-        NodeData::Element { .. } => true,
-        NodeData::Remark(_) | NodeData::Document => false,
-    }
-}
-
 /// Counts elements among their kind, in document order.
 #[derive(Default)]
 struct Numbers {
     /// The last number of each name within each parent.
-    last: std::collections::HashMap<(NodeId, String), usize>,
+    last: HashMap<(NodeId, LocalName), usize>,
 }
 
 impl Numbers {
     fn of(&mut self, dom: &Dom, node: NodeId) -> usize {
+        let NodeData::Element { name, .. } = dom.data(node) else { return 0 };
         let parent = dom.parent(node).unwrap_or_default();
-        let name = dom.name(node).unwrap_or_default().to_string();
         let stated = |of: NodeId, attribute: &str| dom.attribute(of, attribute)?.parse().ok();
-        let own = (name == "li").then(|| stated(node, "value")).flatten();
-        let next = match self.last.get(&(parent, name.clone())) {
+        let own = if &*name.local == "li" { stated(node, "value") } else { None };
+        let kind = (parent, name.local.clone());
+        let next = match self.last.get(&kind) {
             Some(last) => last + 1,
             None => stated(parent, "start").unwrap_or(1),
         };
         let number = own.unwrap_or(next);
-        self.last.insert((parent, name), number);
+        self.last.insert(kind, number);
         number
     }
 }

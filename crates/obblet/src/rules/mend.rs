@@ -14,13 +14,13 @@ pub(crate) fn unwrap_apart(dom: &mut Dom, node: NodeId) {
     }
     let is_cell = matches!(name, "td" | "th");
     let is_text = |at: Option<NodeId>, dom: &Dom| at.is_some_and(|at| stands_in_line(dom, at));
-    let first = shown(dom, dom.children(node));
+    let first = first_shown(dom, node);
     let before = || shown(dom, back_from(dom, dom.previous(node)));
     if is_text(first, dom) && is_text(before(), dom) {
         let parting = parting(dom, node, is_cell);
         dom.insert_before(node, parting);
     }
-    let last = shown(dom, back_from(dom, dom.last_child(node)));
+    let last = last_shown(dom, node);
     let behind = || shown(dom, std::iter::successors(dom.next(node), |at| dom.next(*at)));
     if is_text(last, dom) && is_text(behind(), dom) {
         let parting = parting(dom, node, is_cell);
@@ -35,6 +35,16 @@ fn parting(dom: &mut Dom, model: NodeId, is_cell: bool) -> NodeId {
 
 fn back_from(dom: &Dom, node: Option<NodeId>) -> impl Iterator<Item = NodeId> {
     std::iter::successors(node, |at| dom.previous(*at))
+}
+
+/// The first child that shows anything.
+pub(super) fn first_shown(dom: &Dom, node: NodeId) -> Option<NodeId> {
+    shown(dom, dom.children(node))
+}
+
+/// The last child that shows anything.
+pub(super) fn last_shown(dom: &Dom, node: NodeId) -> Option<NodeId> {
+    shown(dom, back_from(dom, dom.last_child(node)))
 }
 
 /// The first of some nodes that shows anything.
@@ -144,7 +154,7 @@ fn unwrap_rows(dom: &mut Dom, node: NodeId) {
 
 /// A line break at the end of a block shows nothing.
 fn drop_last_breaks(dom: &mut Dom, node: NodeId) {
-    while let Some(last) = shown(dom, back_from(dom, dom.last_child(node)))
+    while let Some(last) = last_shown(dom, node)
         && dom.name(last) == Some("br")
     {
         dom.remove(last);

@@ -21,6 +21,11 @@ impl Piece {
         findings.is_empty().then_some(Self { dom })
     }
 
+    /// Whether the number of an item stands in it.
+    pub(super) fn shows_number(&self) -> bool {
+        self.dom.text_of(self.dom.root()).contains(NUMBER)
+    }
+
     /// Whether the piece is a line break and nothing else.
     pub(super) fn is_break(&self) -> bool {
         let mut nodes = self.dom.below(self.dom.root());

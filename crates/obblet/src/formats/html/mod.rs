@@ -21,7 +21,7 @@
 //! behind a list's number (`1)`) is the browser's.
 
 mod address;
-mod css;
+pub(crate) mod css;
 mod depth_guard;
 pub(crate) mod dom;
 pub(crate) mod elements;

@@ -1,6 +1,7 @@
 //! What declarations state of the looks of a text: fonts, sizes, colours, spaces, borders (CSS 2.2 and
 //! the parts of CSS 3 that documents use).
 
+use super::values::parts_between;
 use crate::document::{
     Border, BorderLine, Borders, Colour, CompactString, Length, LineHeight, Looks, TextAlign,
 };
@@ -83,18 +84,9 @@ pub(crate) fn aligned(align: TextAlign) -> Looks {
 
 /// The words of a value; what stands in brackets or quotes is one.
 fn words(value: &str) -> Vec<&str> {
-    let (mut depth, mut quote) = (0_u32, None);
-    let is_gap = |c: char| {
-        match (quote, c) {
-            (Some(open), c) if c == open => quote = None,
-            (None, '"' | '\'') => quote = Some(c),
-            (None, '(') => depth += 1,
-            (None, ')') => depth = depth.saturating_sub(1),
-            _ => {}
-        }
-        c.is_ascii_whitespace() && depth == 0 && quote.is_none()
-    };
-    value.split(is_gap).filter(|word| !word.is_empty()).collect()
+    let mut words = parts_between(value, |c| c.is_ascii_whitespace());
+    words.retain(|word| !word.is_empty());
+    words
 }
 
 fn colour(value: &str) -> Option<Colour> {

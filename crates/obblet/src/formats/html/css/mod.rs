@@ -5,6 +5,7 @@
 mod looks;
 mod sheet;
 mod stated;
+pub(crate) mod values;
 
 pub(super) use looks::{aligned, state_attribute};
 pub(super) use sheet::{ListLevelMarks, Sheet};

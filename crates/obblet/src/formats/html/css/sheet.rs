@@ -2,6 +2,7 @@
 
 use super::super::select::{Html, Key, selector_list};
 use super::stated::Stated;
+use super::values::{rest_of, value_and_importance};
 use crate::document::CompactString;
 use cssparser::{
     AtRuleParser, CowRcStr, DeclarationParser, ParseError, Parser, ParserState,
@@ -136,11 +137,7 @@ impl<'i> DeclarationParser<'i> for DeclarationReader<'_> {
         _: &ParserState,
     ) -> Result<(), ParseError<Self::Error>> {
         let name = name.to_ascii_lowercase();
-        let value = rest_of(input);
-        let (value, is_important) = match value.rsplit_once('!') {
-            Some((value, mark)) if mark.trim().eq_ignore_ascii_case("important") => (value, true),
-            _ => (value, false),
-        };
+        let (value, is_important) = value_and_importance(rest_of(input));
         let stated = match is_important {
             true => self.important.get_or_insert_default(),
             false => &mut self.normal,
@@ -163,13 +160,6 @@ fn group_of(property: &str) -> CompactString {
         Some(vendor) => CompactString::from(vendor) + "…",
         None => property.into(),
     }
-}
-
-/// All that is left of the input, as it is spelled.
-fn rest_of<'i>(input: &mut Parser<'i>) -> &'i str {
-    let start = input.position();
-    while input.next().is_ok() {}
-    input.slice_from(start)
 }
 
 impl AtRuleParser<'_> for DeclarationReader<'_> {

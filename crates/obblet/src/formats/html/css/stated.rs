@@ -152,10 +152,10 @@ impl Stated {
 
     /// States a property of looks. False when it says nothing of them.
     pub(crate) fn state_looks(&mut self, property: &str, value: &str) -> bool {
-        let mut looks = self.looks.as_deref().cloned().unwrap_or_default();
-        let says_looks = super::looks::state(&mut looks, property, value);
-        if says_looks && !looks.is_empty() {
-            self.looks = Some(Rc::new(looks));
+        let looks = Rc::make_mut(self.looks.get_or_insert_default());
+        let says_looks = super::looks::state(looks, property, value);
+        if looks.is_empty() {
+            self.looks = None;
         }
         says_looks
     }

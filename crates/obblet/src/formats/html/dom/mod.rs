@@ -120,6 +120,11 @@ impl Dom {
         self.nodes.get(id).map_or(0, |node| node.line)
     }
 
+    /// The body of a page.
+    pub(crate) fn body(&self) -> Option<NodeId> {
+        self.below(0).find(|node| self.name(*node) == Some("body"))
+    }
+
     /// The children of a node.
     pub(crate) fn children(&self, id: NodeId) -> impl Iterator<Item = NodeId> + '_ {
         std::iter::successors(self.first_child(id), |child| self.next(*child))

@@ -49,13 +49,6 @@ impl Writer<'_> {
         }
     }
 
-    /// Whether a node is meant for the audience that is written for.
-    pub(super) fn is_for_audience(&self, attributes: &Attributes) -> bool {
-        let meant_for = attributes.get().map_or(&[][..], |set| &set.audiences);
-        let wanted = &self.options.audiences;
-        meant_for.is_empty() || meant_for.iter().any(|audience| wanted.contains(audience))
-    }
-
     /// Writes an id that the source states; a second node with the same one gets another.
     pub(super) fn stated_id(&mut self, id: &str) -> CompactString {
         let unique = self.ids.stated(id).unwrap_or_else(|| {

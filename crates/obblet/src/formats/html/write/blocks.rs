@@ -18,7 +18,7 @@ impl Writer<'_> {
 
     pub(super) fn block(&mut self, block: &Block) {
         self.place = block.place;
-        if !self.is_for_audience(&block.attributes) {
+        if !block.attributes.is_for(&self.options.audiences) {
             return;
         }
         let before = self.out.len();

@@ -54,7 +54,7 @@ impl Writer<'_> {
 
     fn formatted(&mut self, formatted: &Formatted) {
         let attributes = &formatted.attributes;
-        if !self.is_for_audience(attributes) {
+        if !attributes.is_for(&self.options.audiences) {
             return;
         }
         let close = self.open_revision(attributes);

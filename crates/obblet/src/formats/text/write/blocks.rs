@@ -58,7 +58,7 @@ impl Writer<'_> {
 
     fn block(&mut self, block: &Block, width: Option<usize>) -> Vec<String> {
         self.place = block.place;
-        if !self.is_for_audience(&block.attributes) || self.is_deleted(&block.attributes) {
+        if !block.attributes.is_for(&self.options.audiences) || self.is_deleted(&block.attributes) {
             return Vec::new();
         }
         match &block.kind {

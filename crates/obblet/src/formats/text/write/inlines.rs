@@ -63,7 +63,9 @@ impl Writer<'_> {
     }
 
     fn push_formatted(&mut self, formatted: &Formatted, out: &mut String) {
-        if !self.is_for_audience(&formatted.attributes) || self.is_deleted(&formatted.attributes) {
+        if !formatted.attributes.is_for(&self.options.audiences)
+            || self.is_deleted(&formatted.attributes)
+        {
             return;
         }
         let (before, behind) = match formatted.format {
@@ -115,11 +117,6 @@ impl Writer<'_> {
         if !words.is_empty() {
             out.push_str(&format!("[{words}]"));
         }
-    }
-
-    pub(super) fn is_for_audience(&self, attributes: &Attributes) -> bool {
-        let meant_for = attributes.get().map_or(&[][..], |set| &set.audiences);
-        meant_for.is_empty() || meant_for.iter().any(|one| self.options.audiences.contains(one))
     }
 
     /// Whether a tracked change takes the node away.

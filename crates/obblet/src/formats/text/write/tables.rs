@@ -2,8 +2,11 @@
 
 use super::Writer;
 use super::wrap::wrapped;
-use crate::document::{CellAlign, RowGroupKind, Table};
+use crate::document::{CellAlign, Grid, Placed, RowGroupKind, Table};
 use unicode_width::UnicodeWidthStr as _;
+
+/// Tables of more columns are not drawn: every row would have all of them.
+const MOST_COLUMNS: usize = 100;
 
 /// No column is made narrower than this to fit a line.
 const NARROWEST: usize = 8;
@@ -16,11 +19,20 @@ struct DrawnRow {
 
 impl Writer<'_> {
     pub(super) fn table(&mut self, table: &Table, width: Option<usize>) -> Vec<String> {
-        let mut rows = self.cells(table, None);
-        let columns = rows.iter().map(|row| row.cells.len()).max().unwrap_or(0);
+        let (grids, starts) = table.grids();
+        let columns = starts.len();
         if columns == 0 {
             return Vec::new();
         }
+        let mut lines = match &table.caption {
+            Some(caption) => self.caption(caption, width),
+            None => Vec::new(),
+        };
+        if columns > MOST_COLUMNS {
+            lines.extend(self.undrawn(&grids, width));
+            return lines;
+        }
+        let mut rows = self.rows(&grids, columns);
         let mut widths = widths(&rows, columns);
         if let Some(width) = width {
             narrow(&mut widths, width.saturating_sub(3 * (columns - 1)));
@@ -30,12 +42,8 @@ impl Writer<'_> {
                 }
             }
         }
-        let mut lines = match &table.caption {
-            Some(caption) => self.caption(caption, width),
-            None => Vec::new(),
-        };
-        let aligns: Vec<Option<CellAlign>> =
-            table.columns.iter().map(|column| column.align).collect();
+        let align = |start: &usize| table.columns.get(*start).and_then(|column| column.align);
+        let aligns: Vec<Option<CellAlign>> = starts.iter().map(align).collect();
         for (at, row) in rows.iter().enumerate() {
             let ends_head = at > 0 && !row.is_head && rows.get(at - 1).is_some_and(|r| r.is_head);
             if ends_head {
@@ -46,36 +54,39 @@ impl Writer<'_> {
         lines
     }
 
-    fn cells(&mut self, table: &Table, width: Option<usize>) -> Vec<DrawnRow> {
+    /// The rows as their cells one behind the other.
+    fn undrawn(&mut self, grids: &[Grid<'_>], width: Option<usize>) -> Vec<String> {
+        self.lost("the columns of a very wide table");
+        let rows = grids.iter().flat_map(|grid| &grid.rows);
+        rows.flat_map(|row| {
+            let cells = row.cells.iter().map(|placed| self.cell(placed).join(" "));
+            wrapped(&cells.collect::<Vec<_>>().join(" | "), width)
+        })
+        .collect()
+    }
+
+    fn cell(&mut self, placed: &Placed<'_>) -> Vec<String> {
+        if placed.columns > 1 || placed.rows > 1 {
+            self.lost("cells that span others");
+        }
+        let mut lines = self.blocks(&placed.cell.content, None);
+        lines.retain(|line| !line.is_empty());
+        lines
+    }
+
+    fn rows(&mut self, grids: &[Grid<'_>], columns: usize) -> Vec<DrawnRow> {
         let mut rows = Vec::new();
-        // For each column, how many rows a cell from above still covers.
-        let mut covered: Vec<u32> = Vec::new();
-        for (kind, row) in table.rows() {
-            let mut cells: Vec<Vec<String>> = Vec::new();
-            for cell in &row.cells {
-                while let Some(rows @ 1..) = covered.get(cells.len()).copied() {
-                    if let Some(left) = covered.get_mut(cells.len()) {
-                        *left = rows - 1;
+        for grid in grids {
+            for row in &grid.rows {
+                let mut cells = vec![Vec::new(); columns];
+                for placed in &row.cells {
+                    let lines = self.cell(placed);
+                    if let Some(cell) = cells.get_mut(placed.column) {
+                        *cell = lines;
                     }
-                    cells.push(Vec::new());
                 }
-                if cell.column_span > 1 || cell.row_span > 1 {
-                    self.lost("cells that span others");
-                }
-                let lines = self.blocks(&cell.content, width);
-                let lines = lines.into_iter().filter(|line| !line.is_empty()).collect();
-                let at = cells.len();
-                cells.push(lines);
-                let columns = cell.column_span.clamp(1, 1000) as usize;
-                cells.extend(std::iter::repeat_n(Vec::new(), columns - 1));
-                if covered.len() < at + columns {
-                    covered.resize(at + columns, 0);
-                }
-                if let Some(columns) = covered.get_mut(at..at + columns) {
-                    columns.fill(cell.row_span.saturating_sub(1));
-                }
+                rows.push(DrawnRow { is_head: grid.kind == RowGroupKind::Head, cells });
             }
-            rows.push(DrawnRow { is_head: kind == RowGroupKind::Head, cells });
         }
         rows
     }

@@ -1,0 +1,99 @@
+//! Where the cells of a table stand: no two overlap, none hangs out of its row group, and one begins in
+//! every column.
+
+use super::{Attributes, Cell, RowGroup, RowGroupKind, Table};
+
+/// One cell at its place in the grid of its row group.
+pub(crate) struct Placed<'d> {
+    pub(crate) cell: &'d Cell,
+    pub(crate) column: usize,
+    pub(crate) columns: usize,
+    pub(crate) rows: usize,
+}
+
+/// A row group with every cell in its place.
+pub(crate) struct Grid<'d> {
+    pub(crate) kind: RowGroupKind,
+    pub(crate) rows: Vec<PlacedRow<'d>>,
+}
+
+/// A row with every cell in its place.
+pub(crate) struct PlacedRow<'d> {
+    pub(crate) attributes: &'d Attributes,
+    pub(crate) cells: Vec<Placed<'d>>,
+}
+
+impl Table {
+    /// The row groups with every cell in its place, and for each column its number before columns in
+    /// which no cell begins were joined to those before them.
+    pub(crate) fn grids(&self) -> (Vec<Grid<'_>>, Vec<usize>) {
+        let mut grids: Vec<Grid<'_>> = self.groups.iter().map(Grid::of).collect();
+        let starts = merge_empty_columns(&mut grids);
+        (grids, starts)
+    }
+}
+
+impl<'d> Grid<'d> {
+    /// Puts the cells of a group in their columns; cuts rows off cells that hang out.
+    fn of(group: &'d RowGroup) -> Self {
+        let height = group.rows.len();
+        // For each column, how many rows a cell from above still covers.
+        let mut covered: Vec<usize> = Vec::new();
+        let mut rows = Vec::with_capacity(height);
+        for (index, row) in group.rows.iter().enumerate() {
+            let mut placed = Vec::with_capacity(row.cells.len());
+            let mut column = 0;
+            let mut fresh = Vec::new();
+            for cell in &row.cells {
+                while covered.get(column).is_some_and(|rows| *rows > 0) {
+                    column += 1;
+                }
+                let wanted = cell.column_span.clamp(1, 1000) as usize;
+                let free = (1..wanted)
+                    .take_while(|more| covered.get(column + more).is_none_or(|rows| *rows == 0));
+                let columns = 1 + free.count();
+                let rows = (cell.row_span.max(1) as usize).min(height - index);
+                placed.push(Placed { cell, column, columns, rows });
+                fresh.push((column..column + columns, rows));
+                column += columns;
+            }
+            covered.iter_mut().for_each(|rows| *rows = rows.saturating_sub(1));
+            for (range, rows) in fresh {
+                if covered.len() < range.end {
+                    covered.resize(range.end, 0);
+                }
+                if let Some(columns) = covered.get_mut(range) {
+                    columns.fill(rows - 1);
+                }
+            }
+            rows.push(PlacedRow { attributes: &row.attributes, cells: placed });
+        }
+        Self { kind: group.kind, rows }
+    }
+}
+
+/// Joins every column in which no cell begins to the one before it. Gives, for each column that is
+/// left, its number before.
+fn merge_empty_columns(grids: &mut [Grid<'_>]) -> Vec<usize> {
+    let cells = || grids.iter().flat_map(|grid| grid.rows.iter().flat_map(|row| &row.cells));
+    let width = cells().map(|placed| placed.column + placed.columns).max().unwrap_or_default();
+    let mut begins = vec![false; width];
+    for placed in cells() {
+        if let Some(begins) = begins.get_mut(placed.column) {
+            *begins = true;
+        }
+    }
+    let starts: Vec<usize> = (0..width).filter(|column| begins[*column]).collect();
+    if starts.len() == width {
+        return starts;
+    }
+    for placed in
+        grids.iter_mut().flat_map(|grid| grid.rows.iter_mut().flat_map(|row| &mut row.cells))
+    {
+        let first = starts.partition_point(|start| *start < placed.column);
+        let end = starts.partition_point(|start| *start < placed.column + placed.columns);
+        placed.column = first;
+        placed.columns = (end - first).max(1);
+    }
+    starts
+}
