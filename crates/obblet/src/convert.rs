@@ -30,7 +30,7 @@ pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Read
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
         Format::Html => Ok(read_html(source, options)),
-        Format::Word => word::read(source).map_err(ReadError::NotWord),
+        Format::Word => word::read(source, &options.word).map_err(ReadError::NotWord),
         _ => Err(ReadError::NoReader(format)),
     }
 }
@@ -219,7 +219,9 @@ pub fn convert_with(
         read_options = read_options.with_nodes_for_html();
     }
     // Markdown and plain text have no words for them.
-    read_options.html.looks &= !matches!(options.format, Format::Markdown | Format::Text);
+    let keeps_looks = !matches!(options.format, Format::Markdown | Format::Text);
+    read_options.html.looks &= keeps_looks;
+    read_options.word.looks &= keeps_looks;
     let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     let takes_in = needs_pictures(&options.house.pictures);

@@ -206,6 +206,8 @@ impl<'d> Maker<'d> {
                     GroupRole::Drawer(_) => "drawer",
                     GroupRole::Columns(_) => "columns",
                     GroupRole::Centred => "centred",
+                    GroupRole::PageHeader => "page header",
+                    GroupRole::PageFooter => "page footer",
                 };
                 self.inside(name, |maker| maker.blocks(&group.content));
             }

@@ -246,6 +246,10 @@ pub enum GroupRole {
     Columns(u8),
     /// Centred by its meaning, for example a dedication.
     Centred,
+    /// What paper shows at the top of its pages.
+    PageHeader,
+    /// What paper shows at the bottom of its pages.
+    PageFooter,
 }
 
 /// A break that matters on paper.

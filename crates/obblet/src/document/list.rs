@@ -103,6 +103,9 @@ pub struct ListItem {
     pub check: Option<CheckState>,
     /// The item's own number where it is not the one after the item before it.
     pub number: Option<i32>,
+    /// The whole label as the source shows it, where that is more than a number with its mark:
+    /// `2.1(a)`, `Article 4`.
+    pub label: Option<CompactString>,
     /// Attributes.
     pub attributes: Attributes,
     /// Where it stood in the source.

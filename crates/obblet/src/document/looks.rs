@@ -56,12 +56,26 @@ pub struct Looks {
     pub padding: Option<[Length; 4]>,
     /// Width.
     pub width: Option<Length>,
+    /// Height, at least.
+    pub height: Option<Length>,
     /// Where content stands in a higher cell.
     pub vertical: Option<VerticalAlign>,
     /// Keep on one page with the next block.
     pub keep_with_next: Option<bool>,
     /// Start a new page.
     pub page_break_before: Option<bool>,
+    /// The direction of lines.
+    pub writing: Option<WritingMode>,
+    /// What stands before the items of a list.
+    pub marker: Option<CompactString>,
+    /// Where the box stands that is narrower than what is around it.
+    pub box_align: Option<TextAlign>,
+    /// Space between the cells of a table; zero lets their borders become one.
+    pub cell_spacing: Option<Length>,
+    /// Set in this many columns.
+    pub columns: Option<u8>,
+    /// Places on the line that tabs lead to, sorted.
+    pub tabs: Vec<TabStop>,
 }
 
 /// Runs a statement for each property that is an `Option`.
@@ -69,8 +83,8 @@ macro_rules! each_option {
     ($each:ident, $one:expr) => {
         each_option!(@ $each, $one, size, colour, background, weight, italic, underline, strike,
             capitals, small_capitals, letter_spacing, raise, hidden, align, indent_start, indent_end,
-            indent_first, space_before, space_after, line_height, borders, padding, width, vertical,
-            keep_with_next, page_break_before)
+            indent_first, space_before, space_after, line_height, borders, padding, width, height, vertical,
+            keep_with_next, page_break_before, writing, marker, box_align, cell_spacing, columns)
     };
     (@ $each:ident, $one:expr, $($property:ident),*) => {
         $( $each!($one, $property); )*
@@ -112,6 +126,9 @@ impl Looks {
         if !stronger.fonts.is_empty() {
             self.fonts.clone_from(&stronger.fonts);
         }
+        if !stronger.tabs.is_empty() {
+            self.tabs.clone_from(&stronger.tabs);
+        }
     }
 
     /// What is left to be stated where this already holds around.
@@ -127,6 +144,9 @@ impl Looks {
         each_option!(leave_out, around);
         if left.fonts == around.fonts {
             left.fonts.clear();
+        }
+        if left.tabs == around.tabs {
+            left.tabs.clear();
         }
         if let (Some(Length::Ems(size)), Some(Length::Ems(outer))) = (left.size, around.size) {
             left.size = Some(Length::Ems(size / outer));
@@ -172,7 +192,7 @@ pub enum Length {
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum LineHeight {
-    /// Multiples of the font's own line height.
+    /// Multiples of the font size.
     Times(f32),
     /// Exactly this much.
     Exactly(Length),
@@ -214,6 +234,57 @@ pub enum UnderlineLine {
     Dashed,
     /// A wave.
     Wavy,
+}
+
+/// The direction of lines, where they do not run across.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum WritingMode {
+    /// Lines run from top to bottom, the next one to the left.
+    VerticalDown,
+    /// Lines run from bottom to top, the next one to the right.
+    VerticalUp,
+}
+
+/// A place on the line that a tab leads to.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct TabStop {
+    /// How far from the start of the text, in points.
+    pub position: f32,
+    /// What of the text behind the tab stands there.
+    pub align: TabAlign,
+    /// What fills the way.
+    pub leader: TabLeader,
+}
+
+/// What of the text behind a tab stands at the stop.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum TabAlign {
+    /// Its start.
+    Start,
+    /// Its middle.
+    Centre,
+    /// Its end.
+    End,
+    /// Its decimal mark.
+    Decimal,
+    /// Nothing: a stop that a style states is no longer there.
+    Cleared,
+}
+
+/// What fills the way to a tab stop.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum TabLeader {
+    /// Nothing.
+    None,
+    /// Dots.
+    Dots,
+    /// Dashes.
+    Dashes,
+    /// A line.
+    Line,
 }
 
 /// The borders of a block or cell.
@@ -266,12 +337,15 @@ pub struct NamedStyle {
     pub kind: StyleKind,
     /// The style it starts from.
     pub based_on: Option<CompactString>,
-    /// What it states itself, beyond the style it starts from.
+    /// What a block, or text, of this style looks like; what it starts from is in it.
     pub looks: Looks,
+    /// Blocks that name no style are of this one.
+    #[serde(default)]
+    pub is_default: bool,
 }
 
 /// What a named style applies to.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum StyleKind {
     /// Paragraphs and other blocks.

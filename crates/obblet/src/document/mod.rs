@@ -64,7 +64,7 @@ pub use list::{
 pub(crate) use list_paragraphs::{ListParagraph, Mark, nested_lists};
 pub use looks::{
     Border, BorderLine, Borders, Colour, Length, LineHeight, Looks, NamedStyle, StyleKind,
-    TextAlign, UnderlineLine,
+    TabAlign, TabLeader, TabStop, TextAlign, UnderlineLine, WritingMode,
 };
 pub use media::{Media, MediaId, MediaStore};
 pub use metadata::{FrontMatter, FrontMatterNotation, Metadata, Person, Value};

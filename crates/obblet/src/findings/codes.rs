@@ -51,6 +51,9 @@ pub enum Code {
     TableCellsSurplus,
     TableTooWide,
     // Word.
+    ChangesAccepted,
+    ChangesRejected,
+    CommentMissing,
     ElementUnknown,
     EquationFlattened,
     FieldFlattened,
@@ -206,6 +209,9 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Changed,
         "short rows of a very wide table are not filled up with empty cells",
     ),
+    (Code::ChangesAccepted, "changes-accepted", Changed, "tracked changes were accepted: {}"),
+    (Code::ChangesRejected, "changes-rejected", Changed, "tracked changes were rejected: {}"),
+    (Code::CommentMissing, "comment-missing", Problem, "there is no comment with the number {}"),
     (
         Code::ElementUnknown,
         "element-unknown",

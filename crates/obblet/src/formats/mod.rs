@@ -30,6 +30,8 @@ pub struct ReadOptions {
     pub markdown: markdown::MarkdownReadOptions,
     /// For the HTML reader.
     pub html: html::HtmlReadOptions,
+    /// For the Word reader.
+    pub word: word::WordReadOptions,
     /// What becomes of HTML inside another format. Default: kept.
     pub embedded_html: EmbeddedHtml,
 }

@@ -52,6 +52,9 @@ pub use write::{
 };
 pub(crate) use write::{Survey, element_of, is_date_time, is_language_tag, write_blocks};
 
+/// The attribute of a number that stands before an item as text.
+const ITEM_LABEL: &str = "data-label";
+
 /// Harmless HTML of a part of a body; what had to go is a finding.
 pub(crate) fn sanitised(html: &str, findings: &mut crate::findings::Findings) -> String {
     sanitise::sanitise(html, &mut ids::Ids::default(), findings, None).html

@@ -43,12 +43,14 @@ pub(super) enum RoleName {
     Drawer,
     Columns,
     Centred,
+    PageHeader,
+    PageFooter,
 }
 
 /// The container inside a figure or table container that is its caption.
 pub(super) const CAPTION: &str = "caption";
 
-const NAMES: [(&str, ContainerKind); 20] = [
+const NAMES: [(&str, ContainerKind); 22] = [
     ("paragraph", ContainerKind::Carrier(Carrier::Paragraph)),
     ("quotation", ContainerKind::Carrier(Carrier::Quotation)),
     ("list", ContainerKind::Carrier(Carrier::List)),
@@ -65,6 +67,8 @@ const NAMES: [(&str, ContainerKind); 20] = [
     ("drawer", ContainerKind::Role(RoleName::Drawer)),
     ("columns", ContainerKind::Role(RoleName::Columns)),
     ("centred", ContainerKind::Role(RoleName::Centred)),
+    ("page-header", ContainerKind::Role(RoleName::PageHeader)),
+    ("page-footer", ContainerKind::Role(RoleName::PageFooter)),
     ("page-break", ContainerKind::Break(BreakKind::Page)),
     ("column-break", ContainerKind::Break(BreakKind::Column)),
     ("contents", ContainerKind::Contents),
@@ -93,6 +97,8 @@ pub(super) fn role_words(role: &GroupRole) -> Option<(RoleName, String)> {
         GroupRole::Drawer(name) => (RoleName::Drawer, name.to_string()),
         GroupRole::Columns(count) => (RoleName::Columns, count.to_string()),
         GroupRole::Centred => (RoleName::Centred, String::new()),
+        GroupRole::PageHeader => (RoleName::PageHeader, String::new()),
+        GroupRole::PageFooter => (RoleName::PageFooter, String::new()),
     })
 }
 

@@ -26,11 +26,35 @@ pub use package::PackageError;
 
 use super::Reading;
 
+/// What the Word reader can be told.
+#[derive(Debug, Clone, Default)]
+pub struct WordReadOptions {
+    /// Read fonts, sizes, colours, borders and the document's named styles. Default: no.
+    pub looks: bool,
+    /// What becomes of tracked changes. Default: shown.
+    pub changes: Changes,
+    /// Keep the page header and footer of the first page, above and below the text. Default: no.
+    pub running_heads: bool,
+}
+
+/// What becomes of tracked changes.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, serde::Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Changes {
+    /// They stay tracked changes.
+    #[default]
+    Shown,
+    /// The text is what it is with all of them.
+    Accepted,
+    /// The text is what it was before any of them.
+    Rejected,
+}
+
 /// Reads a Word file.
 ///
 /// # Errors
 /// [`PackageError`] when the bytes are no Word package: not a ZIP archive, or one without a main
 /// document part.
-pub fn read(source: &[u8]) -> Result<Reading, PackageError> {
-    read::read_package(package::Package::open(source)?)
+pub fn read(source: &[u8], options: &WordReadOptions) -> Result<Reading, PackageError> {
+    read::read_package(source, options)
 }

@@ -11,6 +11,13 @@ use zip::result::ZipError;
 /// The most bytes a part may unpack to.
 const PART_LIMIT: u64 = 256 << 20;
 
+/// The most bytes all parts together may unpack to.
+const PACKAGE_LIMIT: u64 = 512 << 20;
+
+/// From this size on a part is refused that unpacks to more than [`DENSEST`] times its bytes.
+const DENSE_FROM: u64 = 16 << 20;
+const DENSEST: u64 = 200;
+
 /// Why a file is no Word package.
 #[derive(Debug, Error)]
 #[non_exhaustive]
@@ -18,12 +25,18 @@ pub enum PackageError {
     /// There are no bytes.
     #[error("the file is empty")]
     Empty,
-    /// An OLE file: the format before 2007, or a package locked with a password.
-    #[error(
-        "it is a binary file: either the format from before 2007 or locked with a password; \
-         save it as .docx without a password"
-    )]
+    /// An OLE file of the format before 2007.
+    #[error("it is a binary file of the format from before 2007; save it as .docx")]
     Binary,
+    /// A package locked with a password, inside an OLE file.
+    #[error("it is locked with a password; save it without one")]
+    Locked,
+    /// Any other OLE file.
+    #[error("it is a binary file of another program, not a Word document")]
+    OtherBinary,
+    /// Rich Text Format under another name.
+    #[error("it is Rich Text Format, whatever its name says; save it as .docx")]
+    RichText,
     /// Not a ZIP archive at all.
     #[error("it is not a ZIP archive, as every .docx file is")]
     NotZip,
@@ -52,6 +65,12 @@ pub enum PartError {
     /// It would unpack to too much.
     #[error("it unpacks to more than {} MiB", PART_LIMIT >> 20)]
     TooLarge,
+    /// It unpacks to so many times its size that it can only be made to do harm.
+    #[error("it unpacks to more than {DENSEST} times its size")]
+    TooDense,
+    /// All parts together would unpack to too much.
+    #[error("the package unpacks to more than {} MiB", PACKAGE_LIMIT >> 20)]
+    PackageTooLarge,
     /// Its bytes are damaged.
     #[error("it is damaged ({0})")]
     Damaged(String),
@@ -100,6 +119,8 @@ pub(super) struct Package<'b> {
     /// The name in the archive of each part name in lower case: part names differ by more than
     /// case (ECMA-376 part 2, 6.2.2).
     names: HashMap<String, String>,
+    /// Bytes unpacked so far.
+    unpacked: u64,
 }
 
 impl<'b> Package<'b> {
@@ -108,7 +129,10 @@ impl<'b> Package<'b> {
             return Err(PackageError::Empty);
         }
         if bytes.starts_with(b"\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1") {
-            return Err(PackageError::Binary);
+            return Err(kind_of_binary(bytes));
+        }
+        if bytes.starts_with(b"{\\rtf") {
+            return Err(PackageError::RichText);
         }
         if !bytes.starts_with(b"PK") {
             return Err(PackageError::NotZip);
@@ -120,7 +144,7 @@ impl<'b> Package<'b> {
             .flatten()
             .map(|name| (name.replace('\\', "/").to_ascii_lowercase(), name.to_string()))
             .collect();
-        Ok(Self { archive, names })
+        Ok(Self { archive, names, unpacked: 0 })
     }
 
     pub(super) fn has(&self, part: &str) -> bool {
@@ -131,10 +155,20 @@ impl<'b> Package<'b> {
     pub(super) fn bytes(&mut self, part: &str) -> Result<Vec<u8>, PartError> {
         let name = self.names.get(&part.to_ascii_lowercase()).ok_or(PartError::Missing)?;
         let file = self.archive.by_name(name).map_err(|e| PartError::Damaged(e.to_string()))?;
-        let mut bytes = Vec::new();
-        let mut limited = file.take(PART_LIMIT + 1);
-        limited.read_to_end(&mut bytes).map_err(|error| PartError::Damaged(error.to_string()))?;
-        if bytes.len() as u64 > PART_LIMIT { Err(PartError::TooLarge) } else { Ok(bytes) }
+        let dense = file.compressed_size().saturating_mul(DENSEST).max(DENSE_FROM);
+        let left = PACKAGE_LIMIT.saturating_sub(self.unpacked);
+        let limit = PART_LIMIT.min(dense).min(left);
+        // Sizes in the archive may be wrong: they only save growing step by step.
+        let mut bytes = Vec::with_capacity(file.size().min(limit).min(DENSE_FROM) as usize);
+        let read = file.take(limit + 1).read_to_end(&mut bytes);
+        self.unpacked += bytes.len() as u64;
+        read.map_err(|error| PartError::Damaged(error.to_string()))?;
+        match () {
+            () if bytes.len() as u64 <= limit => Ok(bytes),
+            () if limit == left => Err(PartError::PackageTooLarge),
+            () if limit == dense => Err(PartError::TooDense),
+            () => Err(PartError::TooLarge),
+        }
     }
 
     /// The text of an XML part, whatever its encoding.
@@ -163,7 +197,7 @@ impl<'b> Package<'b> {
             }
             let inside = xml.level();
             while let Some(element) = xml.child(inside) {
-                let (Some(id), Some(target)) = (element.value("Id"), element.value("Target"))
+                let (Some(id), Some(target)) = (element.string("Id"), element.string("Target"))
                 else {
                     continue;
                 };
@@ -180,25 +214,62 @@ impl<'b> Package<'b> {
     /// The name of the main document part.
     pub(super) fn main_part(&mut self) -> Result<String, PackageError> {
         let relationships = self.relationships("");
-        let main = relationships.part_of_kind("officeDocument").map(String::from);
-        match main {
-            Some(part) if !part.starts_with("word/") && self.has("xl/workbook.xml") => {
-                Err(PackageError::OtherPackage("a spreadsheet"))
-            }
-            Some(part) if !part.starts_with("word/") && self.has("ppt/presentation.xml") => {
-                Err(PackageError::OtherPackage("slides"))
-            }
-            Some(part) => Ok(part),
-            // A package that lost its relationships, but not its content.
-            None if self.has("word/document.xml") => Ok("word/document.xml".into()),
-            None if self.has("content.xml") => {
-                Err(PackageError::OtherPackage("an OpenDocument file"))
-            }
-            None if self.has("META-INF/container.xml") => {
-                Err(PackageError::OtherPackage("an e-book"))
-            }
-            None => Err(PackageError::OtherPackage("")),
+        if let Some(part) = relationships.part_of_kind("officeDocument")
+            && (self.has(part) || !self.has("word/document.xml"))
+        {
+            return match self.other_document() {
+                Some(what) if !part.starts_with("word/") => Err(PackageError::OtherPackage(what)),
+                _ => Ok(part.to_string()),
+            };
         }
+        // A package that lost its relationships, but not its content.
+        match self.part_of_type(".main+xml") {
+            Some(part) => Ok(part),
+            None if self.has("word/document.xml") => Ok("word/document.xml".into()),
+            None => Err(PackageError::OtherPackage(self.other_document().unwrap_or_default())),
+        }
+    }
+
+    /// The part whose content type is of WordprocessingML and ends so (ECMA-376 part 2, 7.2.3).
+    fn part_of_type(&mut self, end: &str) -> Option<String> {
+        let text = self.text("[Content_Types].xml").ok()?;
+        let mut xml = Xml::new(&text);
+        let level = xml.level();
+        while let Some(element) = xml.descendant(level) {
+            let content_type = element.value("ContentType").unwrap_or_default();
+            let is_word =
+                content_type.contains("wordprocessingml") || content_type.contains("ms-word");
+            if is_word && content_type.ends_with(end) {
+                let part = element.value("PartName").map(|name| resolved("", &name));
+                return part.filter(|part| self.has(part));
+            }
+        }
+        None
+    }
+
+    /// What a package is that is no Word document.
+    fn other_document(&self) -> Option<&'static str> {
+        const MARKS: [(&str, &str); 5] = [
+            ("xl/workbook.xml", "a spreadsheet"),
+            ("xl/workbook.bin", "a spreadsheet"),
+            ("ppt/presentation.xml", "slides"),
+            ("content.xml", "an OpenDocument file"),
+            ("META-INF/container.xml", "an e-book"),
+        ];
+        MARKS.iter().find(|(part, _)| self.has(part)).map(|(_, what)| *what)
+    }
+}
+
+/// What an OLE file is, by the names of its streams, which are in UTF-16.
+fn kind_of_binary(bytes: &[u8]) -> PackageError {
+    let has = |name: &str| {
+        let name: Vec<u8> = name.encode_utf16().flat_map(u16::to_le_bytes).collect();
+        memchr::memmem::find(bytes, &name).is_some()
+    };
+    match () {
+        () if has("EncryptedPackage") => PackageError::Locked,
+        () if has("WordDocument") => PackageError::Binary,
+        () => PackageError::OtherBinary,
     }
 }
 
@@ -239,9 +310,18 @@ mod tests {
 
     #[test]
     fn what_is_no_package_is_named_for_what_it_is() {
-        let cases: [(&[u8], &str); 4] = [
+        let cases: [(&[u8], &str); 7] = [
             (b"", "the file is empty"),
-            (b"\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1rest", "it is a binary file"),
+            (b"\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1rest", "it is a binary file of another program"),
+            (
+                b"\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1W\0o\0r\0d\0D\0o\0c\0u\0m\0e\0n\0t\0",
+                "it is a binary file of the format",
+            ),
+            (
+                b"\xD0\xCF\x11\xE0\xA1\xB1\x1A\xE1E\0n\0c\0r\0y\0p\0t\0e\0d\0P\0a\0c\0k\0a\0g\0e\0",
+                "it is locked with a password",
+            ),
+            (b"{\\rtf1 Dear editor}", "it is Rich Text Format"),
             (b"Dear editor", "it is not a ZIP archive"),
             (b"PK\x03\x04cut off", "its ZIP archive is broken or cut off"),
         ];

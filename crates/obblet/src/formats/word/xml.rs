@@ -4,51 +4,71 @@
 //! [`Xml::child`] with it until there are no more. Whatever a child holds that nobody read is
 //! passed over by the next call. No entity is ever fetched or expanded beyond XML's own five.
 
+use crate::document::CompactString;
 use quick_xml::XmlVersion;
 use quick_xml::events::{BytesStart, Event};
-use quick_xml::name::ResolveResult;
-use quick_xml::reader::NsReader;
+use quick_xml::reader::Reader;
+use std::borrow::Cow;
 
 /// The namespaces that documents use; both conformance classes of each.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Ns {
     /// WordprocessingML.
     Word,
+    /// What later versions added to it.
+    WordExtension,
     /// DrawingML.
     Drawing,
     /// DrawingML pictures.
     Picture,
     /// How a drawing stands in a Word document.
     WordDrawing,
-    /// Shapes in a Word document.
+    /// Shapes, canvases and groups of shapes in a Word document.
     WordShape,
+    /// Charts.
+    Chart,
+    /// Diagrams.
+    Diagram,
     /// Equations.
     Math,
     /// The older vector format.
     Vml,
+    /// What office programs add to the older vector format.
+    VmlOffice,
     /// Markup compatibility.
     Compatibility,
+    /// Bibliographic sources.
+    Bibliography,
     /// Any other.
     Other,
 }
 
 /// Namespaces by their ends: Transitional and Strict names differ in their beginnings only.
-const NAMESPACES: [(&str, Ns); 9] = [
+const NAMESPACES: [(&str, Ns); 21] = [
     ("/wordprocessingml/2006/main", Ns::Word),
     ("/wordprocessingml/main", Ns::Word),
+    ("/office/word/2010/wordml", Ns::WordExtension),
+    ("/office/word/2012/wordml", Ns::WordExtension),
+    ("/office/word/2006/wordml", Ns::WordExtension),
     ("/drawingml/2006/main", Ns::Drawing),
     ("/drawingml/main", Ns::Drawing),
     ("/picture", Ns::Picture),
     ("ordprocessingDrawing", Ns::WordDrawing),
     ("/wordprocessingShape", Ns::WordShape),
+    ("/wordprocessingGroup", Ns::WordShape),
+    ("/wordprocessingCanvas", Ns::WordShape),
+    ("/lockedCanvas", Ns::WordShape),
+    ("/chart", Ns::Chart),
+    ("/diagram", Ns::Diagram),
     ("/math", Ns::Math),
     ("microsoft-com:vml", Ns::Vml),
+    ("microsoft-com:office:office", Ns::VmlOffice),
+    ("microsoft-com:office:word", Ns::VmlOffice),
+    ("/markup-compatibility/2006", Ns::Compatibility),
+    ("/bibliography", Ns::Bibliography),
 ];
 
 fn namespace(uri: &str) -> Ns {
-    if uri.contains("markup-compatibility") {
-        return Ns::Compatibility;
-    }
     NAMESPACES.iter().find(|(end, _)| uri.ends_with(end)).map_or(Ns::Other, |(_, ns)| *ns)
 }
 
@@ -57,12 +77,13 @@ fn namespace(uri: &str) -> Ns {
 pub(super) struct Element<'x> {
     pub(super) ns: Ns,
     start: BytesStart<'x>,
+    /// Where the local name begins in the name.
+    local_at: usize,
 }
 
 impl Element<'_> {
     pub(super) fn local(&self) -> &str {
-        let name = self.start.name().into_inner();
-        name.rsplit_once(':').map_or(name, |(_, local)| local)
+        self.start.name().into_inner().get(self.local_at..).unwrap_or_default()
     }
 
     /// The name as the part spells it, for findings.
@@ -76,27 +97,42 @@ impl Element<'_> {
     }
 
     /// The value of the attribute with this local name.
-    pub(super) fn value(&self, local: &str) -> Option<String> {
+    pub(super) fn value(&self, local: &str) -> Option<Cow<'_, str>> {
         for attribute in self.start.attributes().with_checks(false).flatten() {
             let name = attribute.key.into_inner();
-            if name.rsplit_once(':').map_or(name, |(_, local)| local) == local {
-                return attribute
-                    .normalized_value(XmlVersion::Implicit1_0)
-                    .ok()
-                    .map(|value| value.into_owned());
+            let is_it = name
+                .strip_suffix(local)
+                .is_some_and(|before| before.is_empty() || before.ends_with(':'));
+            if is_it {
+                return attribute.normalized_value(XmlVersion::Implicit1_0).ok();
             }
         }
         None
     }
 
+    /// The same as a text of its own.
+    pub(super) fn string(&self, local: &str) -> Option<String> {
+        self.value(local).map(Cow::into_owned)
+    }
+
     /// `w:val` as text.
-    pub(super) fn val(&self) -> Option<String> {
+    pub(super) fn val(&self) -> Option<Cow<'_, str>> {
         self.value("val")
+    }
+
+    /// `w:val` as a short text of its own.
+    pub(super) fn short(&self) -> Option<CompactString> {
+        self.val().map(Into::into)
     }
 
     /// `w:val` of an on-off property (ECMA-376 part 1, 17.17.4): there and not off.
     pub(super) fn is_on(&self) -> bool {
         !matches!(self.val().as_deref(), Some("0" | "false" | "off" | "none"))
+    }
+
+    /// An attribute that is on or off; `None` where it is not there.
+    pub(super) fn flag(&self, local: &str) -> Option<bool> {
+        self.value(local).map(|value| matches!(&*value, "1" | "true" | "on" | "t"))
     }
 
     /// An attribute as a whole number.
@@ -107,18 +143,22 @@ impl Element<'_> {
 
 /// The cursor.
 pub(super) struct Xml<'x> {
-    reader: NsReader<&'x [u8]>,
+    reader: Reader<&'x [u8]>,
     /// Elements that are open.
     depth: usize,
+    /// Prefixes with the depth of the element that binds them, the outermost first.
+    bindings: Vec<(usize, CompactString, Ns)>,
+    /// The prefix that was looked up last: most elements have that of the one before.
+    last: Option<(CompactString, Ns)>,
     /// What was wrong with the XML, once something was.
     pub(super) broken: Option<String>,
 }
 
 impl<'x> Xml<'x> {
     pub(super) fn new(text: &'x str) -> Self {
-        let mut reader = NsReader::from_str(text);
+        let mut reader = Reader::from_str(text);
         reader.config_mut().expand_empty_elements = true;
-        Self { reader, depth: 0, broken: None }
+        Self { reader, depth: 0, bindings: Vec::new(), last: None, broken: None }
     }
 
     /// The level of the children of the element that was given last.
@@ -149,11 +189,12 @@ impl<'x> Xml<'x> {
     }
 
     /// All text below a level, up to the end of the element around it.
-    pub(super) fn text(&mut self, level: usize) -> String {
-        let mut text = String::new();
+    pub(super) fn text(&mut self, level: usize) -> Cow<'x, str> {
+        let mut text = Cow::Borrowed("");
         while let Some(step) = self.event() {
             match step {
-                Step::Text(part) => text.push_str(&part),
+                Step::Text(part) if text.is_empty() => text = part,
+                Step::Text(part) => text.to_mut().push_str(&part),
                 Step::Close if self.depth < level => break,
                 _ => {}
             }
@@ -164,37 +205,33 @@ impl<'x> Xml<'x> {
     /// The next event; `None` at the end of the part or where the XML breaks off.
     fn event(&mut self) -> Option<Step<'x>> {
         loop {
-            let (resolved, event) = match self.reader.read_resolved_event() {
-                Ok(pair) => pair,
+            let event = match self.reader.read_event() {
+                Ok(event) => event,
                 Err(error) => {
                     self.broken = Some(error.to_string());
                     // From here on nothing can be trusted.
-                    self.reader = NsReader::from_str("");
+                    self.reader = Reader::from_str("");
                     return None;
                 }
             };
             match event {
                 Event::Start(start) => {
-                    let ns = match resolved {
-                        ResolveResult::Bound(uri) => namespace(uri.into_inner()),
-                        _ => Ns::Other,
-                    };
                     self.depth += 1;
-                    return Some(Step::Open(Element { ns, start }));
+                    return Some(Step::Open(self.element(start)));
                 }
                 Event::End(_) => {
-                    self.depth = self.depth.saturating_sub(1);
+                    self.leave();
                     return Some(Step::Close);
                 }
-                Event::Text(text) => return Some(Step::Text(text.xml10_content().into_owned())),
-                Event::CData(text) => return Some(Step::Text(text.xml10_content().into_owned())),
+                Event::Text(text) => return Some(Step::Text(text.xml10_content())),
+                Event::CData(text) => return Some(Step::Text(text.xml10_content())),
                 Event::GeneralRef(reference) => {
                     let character = match reference.resolve_char_ref() {
                         Ok(Some(character)) => Some(character),
                         _ => predefined(&reference.xml10_content()),
                     };
                     let text = character.map_or_else(String::new, String::from);
-                    return Some(Step::Text(text));
+                    return Some(Step::Text(text.into()));
                 }
                 Event::Eof => {
                     if self.depth > 0 && self.broken.is_none() {
@@ -206,12 +243,55 @@ impl<'x> Xml<'x> {
             }
         }
     }
+
+    /// A start tag with its namespace.
+    fn element(&mut self, start: BytesStart<'x>) -> Element<'x> {
+        if start.attributes_raw().contains("xmlns") {
+            self.bind(&start);
+        }
+        let name = start.name().into_inner();
+        let (prefix, local_at) = match name.find(':') {
+            Some(at) => (name.get(..at).unwrap_or_default(), at + 1),
+            None => ("", 0),
+        };
+        let ns = match &self.last {
+            Some((last, ns)) if last == prefix => *ns,
+            _ => self.look_up(prefix),
+        };
+        Element { ns, start, local_at }
+    }
+
+    fn look_up(&mut self, prefix: &str) -> Ns {
+        let bound = self.bindings.iter().rev().find(|(_, name, _)| name == prefix);
+        let ns = bound.map_or(Ns::Other, |(_, _, ns)| *ns);
+        self.last = Some((prefix.into(), ns));
+        ns
+    }
+
+    /// Notes the prefixes that a start tag binds (Namespaces in XML 1.0, 3).
+    fn bind(&mut self, start: &BytesStart<'_>) {
+        for attribute in start.attributes().with_checks(false).flatten() {
+            let key = attribute.key.into_inner();
+            let Some(rest) = key.strip_prefix("xmlns") else { continue };
+            let prefix = rest.strip_prefix(':').unwrap_or(rest);
+            self.bindings.push((self.depth, prefix.into(), namespace(&attribute.value)));
+        }
+        self.last = None;
+    }
+
+    fn leave(&mut self) {
+        while self.bindings.last().is_some_and(|(depth, _, _)| *depth >= self.depth) {
+            self.bindings.pop();
+            self.last = None;
+        }
+        self.depth = self.depth.saturating_sub(1);
+    }
 }
 
 enum Step<'x> {
     Open(Element<'x>),
     Close,
-    Text(String),
+    Text(Cow<'x, str>),
 }
 
 /// XML's five predefined entities (XML 1.0, 4.6).

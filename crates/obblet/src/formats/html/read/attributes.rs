@@ -1,5 +1,6 @@
 //! Attributes that any element can have.
 
+use super::super::ITEM_LABEL;
 use super::super::dom::{NodeData, NodeId};
 use super::super::write::is_language_tag;
 use super::Reader;
@@ -104,6 +105,7 @@ impl Reader<'_> {
                 "data-audience" => {
                     set.audiences.extend(value.split_ascii_whitespace().map(Into::into));
                 }
+                ITEM_LABEL => set.pairs.push((ITEM_LABEL.into(), CompactString::default())),
                 // What the scripts of another page need.
                 name if name.starts_with("data-") => {
                     self.dropped(Code::AttributeDropped, "data-…", node);

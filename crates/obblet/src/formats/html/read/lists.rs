@@ -1,12 +1,13 @@
 //! Lists, and terms with their descriptions.
 
+use super::super::ITEM_LABEL;
 use super::super::dom::{NodeData, NodeId};
 use super::Reader;
 use super::blocks::Stack;
 use super::line::Line;
 use crate::document::{
-    Block, BlockKind, CheckState, DescriptionItem, Inline, List, ListItem, ListKind, ListSpacing,
-    Numbering, NumeralStyle,
+    Block, BlockKind, CheckState, CompactString, DescriptionItem, Inline, List, ListItem, ListKind,
+    ListSpacing, Numbering, NumeralStyle, plain_text,
 };
 use crate::findings::Code;
 
@@ -73,9 +74,10 @@ impl Reader<'_> {
     pub(super) fn item(&mut self, node: NodeId) -> ListItem {
         let mut content = self.flow(node);
         let check = take_box(&mut content);
+        let label = take_label(&mut content);
         let number = self.dom.attribute(node, "value").and_then(|value| value.trim().parse().ok());
         let attributes = self.attributes(node);
-        ListItem { content, check, number, attributes, place: self.place(node) }
+        ListItem { content, check, number, label, attributes, place: self.place(node) }
     }
 
     pub(super) fn descriptions(&mut self, node: NodeId) -> Vec<DescriptionItem> {
@@ -144,6 +146,19 @@ impl Reader<'_> {
             }
         }
     }
+}
+
+/// Takes the label off an item that shows its number as text.
+fn take_label(content: &mut [Block]) -> Option<CompactString> {
+    let BlockKind::Paragraph(inlines) = &mut content.first_mut()?.kind else { return None };
+    let Some(Inline::Formatted(first)) = inlines.first() else { return None };
+    first.attributes.pair(ITEM_LABEL)?;
+    let label = plain_text(&first.content);
+    inlines.remove(0);
+    if let Some(Inline::Text(text)) = inlines.first_mut() {
+        *text = text.trim_start().into();
+    }
+    Some(label.into())
 }
 
 /// Takes a check box off the start of an item's first paragraph.

@@ -342,6 +342,12 @@ impl Writer<'_> {
                     writer.blocks(content);
                 });
             }
+            GroupRole::PageHeader => {
+                self.container("header", attributes, |writer| writer.blocks(content));
+            }
+            GroupRole::PageFooter => {
+                self.container("footer", attributes, |writer| writer.blocks(content));
+            }
             GroupRole::Drawer(name) => self.not_carried(&format!("the drawer “{name}”")),
             GroupRole::Columns(_) => {
                 self.not_carried("a layout in columns");

@@ -7,6 +7,7 @@ use crate::document::{
     ListSpacing, NumberDelimiter, Numbering, NumeralStyle,
 };
 use crate::findings::Code;
+use crate::formats::html::ITEM_LABEL;
 
 impl Writer<'_> {
     pub(super) fn list(&mut self, list: &List, attributes: &Attributes) {
@@ -17,9 +18,11 @@ impl Writer<'_> {
         self.out.push('<');
         self.out.push_str(name);
         if let ListKind::Numbered(numbering) = &list.kind {
-            self.numbering(numbering);
+            self.numbering(numbering, list);
         }
-        self.attributes(attributes);
+        // Numbers that HTML cannot say are text, and no others are to be drawn.
+        let has_labels = list.items.iter().any(|item| item.label.is_some());
+        self.attributes_and_style(attributes, has_labels.then_some("list-style-type: none"));
         self.out.push_str(">\n");
         let spacing = shown_spacing(list);
         list.items.iter().for_each(|item| self.item(item, spacing));
@@ -27,7 +30,7 @@ impl Writer<'_> {
         self.out.push('\n');
     }
 
-    fn numbering(&mut self, numbering: &Numbering) {
+    fn numbering(&mut self, numbering: &Numbering, list: &List) {
         if numbering.start != 1 {
             self.attribute("start", &numbering.start.to_string());
         }
@@ -41,8 +44,11 @@ impl Writer<'_> {
         if let Some(kind) = kind {
             self.attribute("type", kind);
         }
+        let is_text = list.items.iter().any(|item| item.label.is_some());
         if let Some(pattern) = &numbering.pattern {
-            self.findings.count(Code::NumberPatternLost, pattern, Some(self.place));
+            if !is_text {
+                self.findings.count(Code::NumberPatternLost, pattern, Some(self.place));
+            }
         } else if numbering.delimiter == NumberDelimiter::Parentheses {
             self.findings.count(Code::NumberPatternLost, "(1)", Some(self.place));
         }
@@ -56,10 +62,12 @@ impl Writer<'_> {
         self.attributes(&item.attributes);
         self.out.push('>');
         let tight = spacing == ListSpacing::Tight;
+        let mut label = item.label.as_deref();
         let mut check = item.check;
         if tight
             || !matches!(item.content.first(), Some(Block { kind: BlockKind::Paragraph(_), .. }))
         {
+            self.label(label.take());
             self.check_box(check.take());
         }
         let start = self.out.len();
@@ -72,8 +80,12 @@ impl Writer<'_> {
                     }
                     self.inlines(content);
                 }
-                BlockKind::Paragraph(content) if check.is_some() => {
-                    self.out.push_str("\n<p>");
+                BlockKind::Paragraph(content) if check.is_some() || label.is_some() => {
+                    self.place = block.place;
+                    self.out.push_str("\n<p");
+                    self.attributes(&block.attributes);
+                    self.out.push('>');
+                    self.label(label.take());
                     self.check_box(check.take());
                     self.inlines(content);
                     self.out.push_str("</p>\n");
@@ -82,6 +94,13 @@ impl Writer<'_> {
             }
         }
         self.out.push_str("</li>\n");
+    }
+
+    fn label(&mut self, label: Option<&str>) {
+        let Some(label) = label else { return };
+        self.out.push_str(&format!("<span {ITEM_LABEL}>"));
+        self.text(label);
+        self.out.push_str("</span> ");
     }
 
     fn check_box(&mut self, check: Option<CheckState>) {

@@ -85,6 +85,8 @@ impl Assembler<'_, '_> {
             RoleName::Drawer => GroupRole::Drawer(words.into()),
             RoleName::Columns => GroupRole::Columns(words.parse().ok()?),
             RoleName::Centred => GroupRole::Centred,
+            RoleName::PageHeader => GroupRole::PageHeader,
+            RoleName::PageFooter => GroupRole::PageFooter,
         })
     }
 }

@@ -469,6 +469,8 @@ impl Sayable<'_> {
             GroupRole::Aside => "aside",
             GroupRole::Disclosure(_) => "details",
             GroupRole::Plain => "div",
+            GroupRole::PageHeader => "header",
+            GroupRole::PageFooter => "footer",
             GroupRole::Abstract | GroupRole::Statement(_) | GroupRole::Drawer(_) => "section",
             GroupRole::Columns(_) | GroupRole::Centred => {
                 self.not_carried("a layout in columns or in the middle");

@@ -139,6 +139,9 @@ impl Writer<'_> {
             number = item.number.unwrap_or(number);
             let mark = match &list.kind {
                 ListKind::Bulleted(_) => "- ".to_string(),
+                ListKind::Numbered(_) if item.label.is_some() => {
+                    format!("{} ", item.label.as_deref().unwrap_or_default())
+                }
                 ListKind::Numbered(numbering) => label(numbering, number),
             };
             number = number.saturating_add(1);
@@ -233,7 +236,9 @@ impl Writer<'_> {
                 self.lost("where a text stands on the page");
                 String::new()
             }
-            GroupRole::Plain | GroupRole::Aside => String::new(),
+            GroupRole::Plain | GroupRole::Aside | GroupRole::PageHeader | GroupRole::PageFooter => {
+                String::new()
+            }
         };
         let mut lines = Vec::new();
         if !heading.is_empty() {

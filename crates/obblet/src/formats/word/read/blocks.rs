@@ -2,19 +2,23 @@
 
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
-use super::lists::Gatherer;
+use super::gather::Gatherer;
+use super::line::Line;
 use super::paragraphs::Paragraph;
-use crate::document::{Block, BlockKind, CellAlign, ContentsKind, ContentsList};
+use super::sections::Section;
+use crate::document::{Block, BlockKind, Inline, Revision, RevisionKind, TextAlign};
+use crate::formats::word::Changes;
 
 impl Reader<'_> {
     /// Reads all blocks inside the element that was given last.
     pub(super) fn blocks(&mut self, xml: &mut Xml<'_>) -> Vec<Block> {
         let mut gatherer = Gatherer::default();
         self.gather(xml, &mut gatherer);
+        self.rest_carried_over(&mut gatherer);
         gatherer.finish()
     }
 
-    fn gather(&mut self, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
+    pub(super) fn gather(&mut self, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
         let level = xml.level();
         if self.too_deep() {
             // Paragraph by paragraph, without the tables and boxes around them.
@@ -38,80 +42,162 @@ impl Reader<'_> {
         xml: &mut Xml<'_>,
         gatherer: &mut Gatherer,
     ) {
-        if element.ns != Ns::Word {
-            return match element.ns {
-                Ns::Math => self.lost("an equation between paragraphs"),
-                _ => self.unknown(element.shown()),
-            };
+        match (element.ns, element.local()) {
+            (Ns::Word, _) => {}
+            (Ns::Compatibility, "AlternateContent") => {
+                return self.alternative(xml, &mut |reader, element, xml| {
+                    reader.block_element(element, xml, gatherer);
+                });
+            }
+            (Ns::Math, "oMathPara" | "oMath") => {
+                let mut line = Line::default();
+                self.equation(element, xml, &mut line);
+                let block = Block::new(BlockKind::of_line(line.finish()));
+                return gatherer.push(block.at(self.place()));
+            }
+            _ => return self.unknown(element),
         }
         match element.local() {
-            "p" => self.take_paragraph(xml, gatherer),
+            "p" => {
+                if self.part.is_comments {
+                    self.last_paragraph_id = element.string("paraId");
+                }
+                self.take_paragraph(xml, gatherer);
+            }
             "tbl" => {
                 let place = self.place();
-                let table = self.table(xml);
-                gatherer.push(Block::new(table).at(place));
+                if let Some((table, attributes)) = self.table(xml) {
+                    let mut block = Block::new(BlockKind::Table(Box::new(table))).at(place);
+                    block.attributes = attributes;
+                    gatherer.push(block);
+                }
             }
-            "sdt" => self.content_control(xml, gatherer),
+            "sdt" => self.block_control(xml, gatherer),
             "sdtContent" | "customXml" | "smartTag" => self.gather(xml, gatherer),
             "ins" | "del" | "moveTo" | "moveFrom" => {
-                self.lost("a tracked change of whole paragraphs");
-                self.gather(xml, gatherer);
+                if let Some(revision) = super::run_properties::revision(element) {
+                    self.changed_blocks(revision, xml, gatherer);
+                }
             }
-            "altChunk" => self.lost("an embedded document"),
-            "bookmarkStart" => self.waiting_anchors.extend(element.value("name")),
-            "sectPr" | "bookmarkEnd" | "proofErr" | "permStart" | "permEnd"
-            | "commentRangeStart" | "commentRangeEnd" | "customXmlPr" | "moveFromRangeStart"
-            | "moveFromRangeEnd" | "moveToRangeStart" | "moveToRangeEnd" | "tcPr" => {}
-            _ => self.unknown(element.shown()),
+            "altChunk" => self.embedded_document(element, gatherer),
+            "bookmarkStart" => self.waiting_anchors.extend(element.string("name")),
+            "commentRangeStart" => self.comment_range(element),
+            "sectPr" => {
+                let section = self.properties(|context| Section::read(xml, context));
+                if self.part.is_main {
+                    gatherer.end_section(&section);
+                    self.sections.push(section);
+                }
+            }
+            "bookmarkEnd"
+            | "proofErr"
+            | "permStart"
+            | "permEnd"
+            | "commentRangeEnd"
+            | "customXmlPr"
+            | "smartTagPr"
+            | "moveFromRangeStart"
+            | "moveFromRangeEnd"
+            | "moveToRangeStart"
+            | "moveToRangeEnd"
+            | "customXmlInsRangeStart"
+            | "customXmlInsRangeEnd"
+            | "customXmlDelRangeStart"
+            | "customXmlDelRangeEnd"
+            | "customXmlMoveFromRangeStart"
+            | "customXmlMoveFromRangeEnd"
+            | "customXmlMoveToRangeStart"
+            | "customXmlMoveToRangeEnd"
+            | "tcPr" => {}
+            // Runs between paragraphs, as no program should write them.
+            "r" | "hyperlink" | "fldSimple" => self.stray_inline(element, xml, gatherer),
+            _ => self.unknown(element),
+        }
+    }
+
+    /// Inline content where a block should be.
+    fn stray_inline(&mut self, element: &Element<'_>, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
+        let base = self.text_base(self.styles.paragraph(None));
+        let mut line = Line::default();
+        self.inline(element, xml, &mut line, &base);
+        let content = line.finish();
+        if !content.is_empty() {
+            gatherer.push(Block::new(BlockKind::Paragraph(content)).at(self.place()));
         }
     }
 
     fn take_paragraph(&mut self, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
         let paragraph = self.paragraph(xml);
-        // Only table cells keep the alignment of their paragraphs so far.
-        if matches!(paragraph.align, Some(CellAlign::Centre | CellAlign::End)) {
+        // Only table cells keep the alignment of their paragraphs where looks are left out.
+        if paragraph.align.is_some_and(|align| align != TextAlign::Start) && !self.options.looks {
             self.looks.count("alignment");
         }
         self.put_paragraph(paragraph, gatherer);
     }
 
-    /// Puts a paragraph, and what stood in it but follows it, in the row.
-    pub(super) fn put_paragraph(&mut self, paragraph: Paragraph, gatherer: &mut Gatherer) {
-        let behind = std::mem::take(&mut self.behind_paragraph);
-        if paragraph.content.is_empty() && behind.is_empty() {
-            self.looks.count("empty paragraphs");
+    /// Puts a paragraph, and what stood in it but not in its line, in the row.
+    pub(super) fn put_paragraph(&mut self, mut paragraph: Paragraph, gatherer: &mut Gatherer) {
+        if !self.carried_over.is_empty() {
+            let mut content = std::mem::take(&mut self.carried_over);
+            content.append(&mut paragraph.content);
+            paragraph.content = content;
         }
-        let style = paragraph.style.as_deref().and_then(|id| self.styles.name(id));
-        let style = style.map(String::from);
-        gatherer.push_paragraph(paragraph, style);
-        for block in behind {
+        for block in std::mem::take(&mut paragraph.before) {
             gatherer.push(block);
+        }
+        let behind = std::mem::take(&mut paragraph.behind);
+        let section = paragraph.section.take();
+        if paragraph.joins_next || paragraph.is_drop_cap {
+            self.carried_over = std::mem::take(&mut paragraph.content);
+        } else {
+            let is_empty = paragraph.content.is_empty() && behind.is_empty() && section.is_none();
+            if is_empty && !self.options.looks {
+                self.looks.count("empty paragraphs");
+            }
+            gatherer.push_paragraph(paragraph, self.options.looks && is_empty);
+        }
+        behind.into_iter().for_each(|block| gatherer.push(block));
+        if let Some(section) = section {
+            gatherer.end_section(&section);
+            self.sections.push(*section);
         }
     }
 
-    /// A content control: a contents list made by Word becomes ours, any other its content.
-    fn content_control(&mut self, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
-        let level = xml.level();
-        let mut is_contents = false;
-        while let Some(part) = xml.child(level) {
-            match part.local() {
-                "sdtPr" => {
-                    let inside = xml.level();
-                    while let Some(property) = xml.descendant(inside) {
-                        is_contents |= property.is("docPartGallery")
-                            && property.val().as_deref() == Some("Table of Contents");
-                    }
+    /// What was carried over to a paragraph that never came.
+    pub(super) fn rest_carried_over(&mut self, gatherer: &mut Gatherer) {
+        let content: Vec<Inline> = std::mem::take(&mut self.carried_over);
+        if !content.is_empty() {
+            gatherer.push(Block::new(BlockKind::Paragraph(content)).at(self.place()));
+        }
+    }
+
+    /// Blocks that were put in, taken out or moved as a whole.
+    fn changed_blocks(&mut self, revision: Revision, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
+        let content = self.blocks(xml);
+        match self.is_kept(revision.kind) {
+            Some(false) => {}
+            Some(true) => content.into_iter().for_each(|block| gatherer.push(block)),
+            None => {
+                for mut block in content {
+                    block.attributes.edit().revision = Some(revision.clone());
+                    gatherer.push(block);
                 }
-                "sdtContent" if is_contents => {
-                    let contents = ContentsList { kind: ContentsKind::Headings, depth: 0 };
-                    let block = Block::new(BlockKind::Contents(Box::new(contents)));
-                    gatherer.push(block.at(self.place()));
-                    // Its entries are read for their paragraph count only.
-                    let mut unused = Gatherer::default();
-                    self.gather(xml, &mut unused);
-                }
-                "sdtContent" => self.gather(xml, gatherer),
-                _ => {}
+            }
+        }
+    }
+
+    /// Whether content of a tracked change stays; `None` where the change is to be shown.
+    pub(super) fn is_kept(&mut self, kind: RevisionKind) -> Option<bool> {
+        let is_new = matches!(kind, RevisionKind::Insertion | RevisionKind::MoveTarget);
+        match self.options.changes {
+            Changes::Shown => None,
+            Changes::Accepted => {
+                self.settled_changes += 1;
+                Some(is_new)
+            }
+            Changes::Rejected => {
+                self.settled_changes += 1;
+                Some(!is_new)
             }
         }
     }

@@ -2,14 +2,18 @@
 
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
-use super::line::{Frame, Line};
-use super::runs::RunProperties;
-use crate::document::{Anchor, Inline, Revision, RevisionKind};
+use super::line::{Frame, Line, TextStyle};
+use super::run_properties::revision;
+use super::text_base::TextBase;
+use crate::document::{Anchor, Direction, Inline};
 use crate::findings::Code;
-use crate::math::Formula;
 
 /// How deep links, changes and fields may stand in each other.
 const INLINE_DEPTH: usize = 40;
+
+/// Namespaces, by their usual prefixes, whose content this reader knows.
+const UNDERSTOOD: [&str; 12] =
+    ["wps", "wpg", "wpc", "w14", "w15", "w16cid", "w16se", "wp14", "a14", "v2", "c14", "c16r2"];
 
 impl Reader<'_> {
     /// Reads one child of a paragraph, or of a container in it.
@@ -18,10 +22,10 @@ impl Reader<'_> {
         element: &Element<'_>,
         xml: &mut Xml<'_>,
         line: &mut Line,
-        base: &RunProperties,
+        base: &TextBase,
     ) {
         if element.ns != Ns::Word {
-            return self.foreign_content(element, xml, line);
+            return self.foreign_content(element, xml, line, base);
         }
         match element.local() {
             "r" => self.run(xml, line, base),
@@ -29,39 +33,40 @@ impl Reader<'_> {
                 Some(frame) => self.framed(frame, xml, line, base),
                 None => self.inlines(xml, line, base),
             },
-            "ins" => self.change(RevisionKind::Insertion, element, xml, line, base),
-            "del" => self.change(RevisionKind::Deletion, element, xml, line, base),
-            "moveTo" => self.change(RevisionKind::MoveTarget, element, xml, line, base),
-            "moveFrom" => self.change(RevisionKind::MoveSource, element, xml, line, base),
+            "ins" | "del" | "moveTo" | "moveFrom" => self.change(element, xml, line, base),
             "fldSimple" => {
-                let instruction = element.value("instr").unwrap_or_default();
-                let opened = self.open_field(&instruction, line);
+                let instruction = element.string("instr").unwrap_or_default();
+                let is_open = self.open_simple_field(&instruction, line);
                 self.inlines(xml, line, base);
-                if opened.is_some() {
+                if is_open {
                     line.close();
                 }
             }
-            "smartTag" | "customXml" | "sdt" | "sdtContent" | "dir" | "bdo" => {
-                self.inlines(xml, line, base);
+            "sdt" => self.inline_control(xml, line, base),
+            "smartTag" | "customXml" | "sdtContent" => self.inlines(xml, line, base),
+            "dir" | "bdo" => {
+                let direction = match element.val().as_deref() {
+                    Some("rtl") => Direction::RightToLeft,
+                    _ => Direction::LeftToRight,
+                };
+                self.framed(Frame::Direction(direction), xml, line, base);
             }
             "bookmarkStart" => {
                 if let Some(name) = element.value("name") {
                     let anchor = Anchor { id: name.into() };
-                    line.push(Inline::Anchor(Box::new(anchor)), Default::default());
+                    line.push(Inline::Anchor(Box::new(anchor)), TextStyle::default());
                 }
             }
-            // Ends and marks that say nothing by themselves; comments are a finding of their part.
-            "pPr"
-            | "sdtPr"
-            | "sdtEndPr"
-            | "smartTagPr"
-            | "customXmlPr"
-            | "bookmarkEnd"
+            "commentRangeStart" => self.comment_start(element, line),
+            "commentRangeEnd" => self.comment_end(element, line),
+            // What a formula's or a control's own properties say is read with them; a field's
+            // private data is its program's own.
+            "pPr" | "sdtPr" | "sdtEndPr" | "smartTagPr" | "customXmlPr" | "fldData" => {}
+            // Ends and marks that say nothing by themselves.
+            "bookmarkEnd"
             | "proofErr"
             | "permStart"
             | "permEnd"
-            | "commentRangeStart"
-            | "commentRangeEnd"
             | "moveFromRangeStart"
             | "moveFromRangeEnd"
             | "moveToRangeStart"
@@ -69,14 +74,18 @@ impl Reader<'_> {
             | "customXmlInsRangeStart"
             | "customXmlInsRangeEnd"
             | "customXmlDelRangeStart"
-            | "customXmlDelRangeEnd" => {}
+            | "customXmlDelRangeEnd"
+            | "customXmlMoveFromRangeStart"
+            | "customXmlMoveFromRangeEnd"
+            | "customXmlMoveToRangeStart"
+            | "customXmlMoveToRangeEnd" => {}
             "subDoc" => self.lost("a subdocument"),
-            _ => self.unknown(element.shown()),
+            _ => self.unknown(element),
         }
     }
 
     /// Reads all children of the element that was given last.
-    pub(super) fn inlines(&mut self, xml: &mut Xml<'_>, line: &mut Line, base: &RunProperties) {
+    pub(super) fn inlines(&mut self, xml: &mut Xml<'_>, line: &mut Line, base: &TextBase) {
         let level = xml.level();
         if self.depth >= INLINE_DEPTH {
             self.findings.add(Code::NestingTooDeep, Some(self.place()));
@@ -94,7 +103,7 @@ impl Reader<'_> {
         self.depth -= 1;
     }
 
-    fn framed(&mut self, frame: Frame, xml: &mut Xml<'_>, line: &mut Line, base: &RunProperties) {
+    fn framed(&mut self, frame: Frame, xml: &mut Xml<'_>, line: &mut Line, base: &TextBase) {
         let depth = line.depth();
         line.open(frame);
         self.inlines(xml, line, base);
@@ -103,22 +112,25 @@ impl Reader<'_> {
         }
     }
 
+    /// A tracked change, shown or settled as the house says.
     fn change(
         &mut self,
-        kind: RevisionKind,
         element: &Element<'_>,
         xml: &mut Xml<'_>,
         line: &mut Line,
-        base: &RunProperties,
+        base: &TextBase,
     ) {
-        let author = element.value("author").map(Into::into);
-        let date = element.value("date").map(Into::into);
-        self.framed(Frame::Change(Revision { kind, author, date }), xml, line, base);
+        let Some(revision) = revision(element) else { return };
+        match self.is_kept(revision.kind) {
+            None => self.framed(Frame::Change(revision), xml, line, base),
+            Some(true) => self.inlines(xml, line, base),
+            Some(false) => {}
+        }
     }
 
     fn hyperlink(&mut self, element: &Element<'_>) -> Option<Frame> {
         let mut address = String::new();
-        if let Some(id) = element.value("id") {
+        if let Some(id) = element.value("id").filter(|id| !id.is_empty()) {
             match self.part.relationships.get(&id) {
                 Some(relationship) => address.clone_from(&relationship.target),
                 None => {
@@ -126,7 +138,7 @@ impl Reader<'_> {
                 }
             }
         }
-        if let Some(anchor) = element.value("anchor") {
+        if let Some(anchor) = element.value("anchor").filter(|anchor| !anchor.is_empty()) {
             address = format!("{address}#{anchor}");
         }
         let title = element.value("tooltip").map(Into::into);
@@ -139,47 +151,57 @@ impl Reader<'_> {
         element: &Element<'_>,
         xml: &mut Xml<'_>,
         line: &mut Line,
+        base: &TextBase,
     ) {
         match (element.ns, element.local()) {
-            (Ns::Compatibility, "AlternateContent") => self.alternative(xml, line),
-            (Ns::Math, "oMath" | "oMathPara") => self.equation(xml, line),
-            _ => self.unknown(element.shown()),
+            (Ns::Compatibility, "AlternateContent") => {
+                self.alternative(xml, &mut |reader, element, xml| match element.local() {
+                    "drawing" => reader.drawing(xml, line),
+                    "pict" | "object" => reader.older_object(element, xml, line),
+                    _ => reader.inline(element, xml, line, base),
+                });
+            }
+            (Ns::Math, "oMath" | "oMathPara") => self.equation(element, xml, line),
+            // Emoji and the like are stated as characters too.
+            (Ns::WordExtension, "symEx") => self.symbol_of_newer_programs(element, line),
+            _ => self.unknown(element),
         }
     }
 
-    /// ECMA-376 part 3: the first choice is what a current program shows.
-    fn alternative(&mut self, xml: &mut Xml<'_>, line: &mut Line) {
+    /// ECMA-376 part 3, 7.6: the first choice whose namespaces are understood, else the fallback.
+    pub(super) fn alternative(
+        &mut self,
+        xml: &mut Xml<'_>,
+        each: &mut dyn FnMut(&mut Self, &Element<'_>, &mut Xml<'_>),
+    ) {
         let level = xml.level();
         let mut chosen = false;
         while let Some(branch) = xml.child(level) {
-            if chosen || !matches!(branch.local(), "Choice" | "Fallback") {
+            let fits = match branch.local() {
+                "Choice" => branch.value("Requires").is_none_or(|prefixes| {
+                    prefixes.split_whitespace().all(|prefix| UNDERSTOOD.contains(&prefix))
+                }),
+                "Fallback" => true,
+                _ => false,
+            };
+            if chosen || !fits {
                 continue;
             }
             chosen = true;
             let inside = xml.level();
             while let Some(element) = xml.child(inside) {
-                match element.local() {
-                    "drawing" => self.drawing(xml, line),
-                    "pict" | "object" => self.older_object(&element, xml, line),
-                    "r" => self.run(xml, line, &RunProperties::default()),
-                    _ => self.unknown(element.shown()),
-                }
+                each(self, &element, xml);
             }
         }
     }
 
-    /// An equation's characters, until the formula reader makes more of it.
-    fn equation(&mut self, xml: &mut Xml<'_>, line: &mut Line) {
-        let level = xml.level();
-        let mut source = String::new();
-        while let Some(element) = xml.descendant(level) {
-            if element.local() == "t" {
-                let inside = xml.level();
-                source.push_str(&xml.text(inside));
+    fn symbol_of_newer_programs(&mut self, element: &Element<'_>, line: &mut Line) {
+        let code = element.value("char").and_then(|code| u32::from_str_radix(&code, 16).ok());
+        match code.and_then(char::from_u32).filter(|c| !c.is_control()) {
+            Some(character) => {
+                line.push_text(character.encode_utf8(&mut [0; 4]), &TextStyle::default());
             }
+            None => self.lost("a character by its place in a font"),
         }
-        self.findings.add_about(Code::EquationFlattened, &source, Some(self.place()));
-        let formula = Formula { source, ..Formula::default() };
-        line.push(Inline::Formula(Box::new(formula)), Default::default());
     }
 }

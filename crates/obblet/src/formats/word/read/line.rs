@@ -2,8 +2,10 @@
 //! them.
 
 use crate::document::{
-    Attributes, CompactString, Formatted, Formatting, Inline, InlineCode, Link, Revision,
+    Attributes, CompactString, Direction, Formatted, Formatting, Inline, InlineCode, Link, Looks,
+    Revision,
 };
+use std::rc::Rc;
 
 /// What is special about a stretch of text, as a set.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
@@ -20,8 +22,6 @@ impl RunFormat {
     pub(super) const SUBSCRIPT: Self = Self(1 << 7);
     /// Always innermost: code holds characters only.
     pub(super) const CODE: Self = Self(1 << 8);
-    /// Text that is not shown; it never reaches a line.
-    pub(super) const HIDDEN: Self = Self(1 << 9);
 
     /// The formats that become elements around others.
     const NESTING: [(Self, Formatting); 8] = [
@@ -48,16 +48,63 @@ impl RunFormat {
     }
 }
 
+/// Attributes of text that are no format: a named style, looks, a language.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub(super) struct Dress {
+    pub(super) style: Option<CompactString>,
+    pub(super) language: Option<CompactString>,
+    pub(super) looks: Looks,
+}
+
+impl Dress {
+    pub(super) fn put_on(&self, attributes: &mut Attributes) {
+        let set = attributes.edit();
+        set.style = self.style.clone().or(set.style.take());
+        set.language = self.language.clone().or(set.language.take());
+        if !self.looks.is_empty() {
+            set.looks.get_or_insert_default().replace_by(&self.looks);
+        }
+    }
+}
+
+/// How a stretch of text stands out: its formats, and the rest.
+#[derive(Debug, Clone, Default)]
+pub(super) struct TextStyle {
+    pub(super) format: RunFormat,
+    pub(super) dress: Option<Rc<Dress>>,
+}
+
+impl From<RunFormat> for TextStyle {
+    fn from(format: RunFormat) -> Self {
+        Self { format, dress: None }
+    }
+}
+
+impl PartialEq for TextStyle {
+    fn eq(&self, other: &Self) -> bool {
+        self.format == other.format && same_dress(self.dress.as_ref(), other.dress.as_ref())
+    }
+}
+
+fn same_dress(one: Option<&Rc<Dress>>, other: Option<&Rc<Dress>>) -> bool {
+    match (one, other) {
+        (None, None) => true,
+        (Some(one), Some(other)) => Rc::ptr_eq(one, other) || one == other,
+        _ => false,
+    }
+}
+
 /// What may be open around inlines.
 #[derive(Debug)]
 pub(super) enum Frame {
     Link { address: CompactString, title: Option<CompactString> },
     Change(Revision),
+    Direction(Direction),
 }
 
 #[derive(Debug)]
 struct Stretch {
-    format: RunFormat,
+    style: TextStyle,
     inline: Inline,
 }
 
@@ -70,18 +117,24 @@ pub(super) struct Line {
 }
 
 impl Line {
-    pub(super) fn push(&mut self, inline: Inline, format: RunFormat) {
-        self.stretches.push(Stretch { format, inline });
+    pub(super) fn push(&mut self, inline: Inline, style: TextStyle) {
+        self.stretches.push(Stretch { style, inline });
     }
 
-    pub(super) fn push_text(&mut self, text: &str, format: RunFormat) {
+    pub(super) fn push_text(&mut self, text: &str, style: &TextStyle) {
         match self.stretches.last_mut() {
             _ if text.is_empty() => {}
-            Some(Stretch { format: last, inline: Inline::Text(before) }) if *last == format => {
+            Some(Stretch { style: last, inline: Inline::Text(before) }) if last == style => {
                 before.push_str(text);
             }
-            _ => self.push(text.into(), format),
+            _ => self.push(text.into(), style.clone()),
         }
+    }
+
+    /// Nothing but places that links lead to has been read yet.
+    pub(super) fn is_bare(&self) -> bool {
+        let is_anchor = |stretch: &Stretch| matches!(stretch.inline, Inline::Anchor(_));
+        self.open.is_empty() && self.stretches.iter().all(is_anchor)
     }
 
     /// Whether what is read now stands inside a link.
@@ -105,21 +158,29 @@ impl Line {
         if content.is_empty() {
             return;
         }
-        let inline = match frame {
-            Frame::Link { address, title } => Inline::Link(Box::new(Link {
-                address,
-                title,
-                content,
-                attributes: Attributes::NONE,
-            })),
-            Frame::Change(revision) => {
-                let mut attributes = Attributes::NONE;
-                attributes.edit().revision = Some(revision);
-                let format = Formatting::Plain;
-                Inline::Formatted(Box::new(Formatted { format, attributes, content }))
+        let mut attributes = Attributes::NONE;
+        match frame {
+            Frame::Link { address, title } => {
+                let link = Link { address, title, content, attributes };
+                return self.push(Inline::Link(Box::new(link)), TextStyle::default());
             }
-        };
-        self.push(inline, RunFormat::default());
+            Frame::Change(revision) => attributes.edit().revision = Some(revision),
+            Frame::Direction(direction) => attributes.edit().direction = Some(direction),
+        }
+        self.push(plain(attributes, content), TextStyle::default());
+    }
+
+    /// The looks and the language that all text of the paragraph has, taken from each stretch.
+    pub(super) fn take_common_dress(&mut self) -> Option<Rc<Dress>> {
+        let dress = self.stretches.first()?.style.dress.clone()?;
+        let is_common = |stretch: &Stretch| same_dress(stretch.style.dress.as_ref(), Some(&dress));
+        // A box around each word is none around the paragraph.
+        let is_of_text = dress.style.is_some() || dress.looks.of_box() != Looks::default();
+        if is_of_text || !self.open.is_empty() || !self.stretches.iter().all(is_common) {
+            return None;
+        }
+        self.stretches.iter_mut().for_each(|stretch| stretch.style.dress = None);
+        Some(dress)
     }
 
     /// Closes all that is open and gives the inlines.
@@ -131,44 +192,69 @@ impl Line {
     }
 }
 
+fn plain(attributes: Attributes, content: Vec<Inline>) -> Inline {
+    Inline::Formatted(Box::new(Formatted { format: Formatting::Plain, attributes, content }))
+}
+
 /// Nests formats: of those a stretch has, the one that reaches farthest goes outside. Recursion is
 /// bounded by the number of formats.
 fn nested(stretches: &mut [Stretch]) -> Vec<Inline> {
     let mut inlines: Vec<Inline> = Vec::new();
     let mut start = 0;
     while let Some(stretch) = stretches.get(start) {
-        let format = stretch.format;
+        let format = stretch.style.format;
         let reach = |mark: RunFormat| {
             let same = stretches.get(start..).unwrap_or_default();
-            same.iter().take_while(|stretch| stretch.format.has(mark)).count()
+            same.iter().take_while(|stretch| stretch.style.format.has(mark)).count()
         };
         let outermost = RunFormat::NESTING
             .into_iter()
             .filter(|(mark, _)| format.has(*mark))
             .map(|(mark, formatting)| (reach(mark), mark, formatting))
             .reduce(|best, next| if next.0 > best.0 { next } else { best });
-        match outermost {
+        let length = match outermost {
             Some((length, mark, formatting)) => {
                 let Some(part) = stretches.get_mut(start..start + length) else { break };
-                part.iter_mut().for_each(|stretch| stretch.format = stretch.format.without(mark));
+                part.iter_mut().for_each(|stretch| {
+                    stretch.style.format = stretch.style.format.without(mark);
+                });
                 let content = nested(part);
-                inlines.push(Inline::Formatted(Box::new(Formatted {
-                    format: formatting,
-                    attributes: Attributes::NONE,
-                    content,
-                })));
-                start += length;
+                let attributes = Attributes::NONE;
+                let formatted = Formatted { format: formatting, attributes, content };
+                inlines.push(Inline::Formatted(Box::new(formatted)));
+                length
             }
-            None => {
-                let Some(stretch) = stretches.get_mut(start) else { break };
-                let taken =
-                    std::mem::replace(&mut stretch.inline, Inline::Text(CompactString::default()));
-                push_joined(&mut inlines, taken, format.has(RunFormat::CODE));
-                start += 1;
-            }
-        }
+            None => without_format(stretches.get_mut(start..).unwrap_or_default(), &mut inlines),
+        };
+        start += length;
     }
     inlines
+}
+
+/// Takes the stretches that have no more formats to nest and are dressed like the first. Gives
+/// their number.
+fn without_format(stretches: &mut [Stretch], inlines: &mut Vec<Inline>) -> usize {
+    let Some(first) = stretches.first() else { return 1 };
+    let dress = first.style.dress.clone();
+    let is_like_first = |stretch: &&Stretch| {
+        stretch.style.format.without(RunFormat::CODE) == RunFormat::default()
+            && same_dress(stretch.style.dress.as_ref(), dress.as_ref())
+    };
+    let length = stretches.iter().take_while(is_like_first).count().max(1);
+    let mut content = if dress.is_some() { Vec::new() } else { std::mem::take(inlines) };
+    for stretch in stretches.iter_mut().take(length) {
+        let nothing = Inline::Text(CompactString::default());
+        let taken = std::mem::replace(&mut stretch.inline, nothing);
+        push_joined(&mut content, taken, stretch.style.format.has(RunFormat::CODE));
+    }
+    let Some(dress) = dress else {
+        *inlines = content;
+        return length;
+    };
+    let mut attributes = Attributes::NONE;
+    dress.put_on(&mut attributes);
+    inlines.push(plain(attributes, content));
+    length
 }
 
 /// Adds an inline; joins text with text and code with code.
@@ -193,10 +279,10 @@ mod tests {
     fn the_format_that_reaches_farthest_goes_outside() {
         let both = RunFormat::STRONG.with(RunFormat::EMPHASIS);
         let mut line = Line::default();
-        line.push_text("a", RunFormat::EMPHASIS);
-        line.push_text("b", both);
-        line.push_text("c", RunFormat::EMPHASIS.with(RunFormat::CODE));
-        line.push_text("d", RunFormat::STRONG);
+        line.push_text("a", &RunFormat::EMPHASIS.into());
+        line.push_text("b", &both.into());
+        line.push_text("c", &RunFormat::EMPHASIS.with(RunFormat::CODE).into());
+        line.push_text("d", &RunFormat::STRONG.into());
         let expected = vec![emphasis(["a".into(), strong("b"), code("c")]), strong("d")];
         assert_eq!(line.finish(), expected);
     }
@@ -204,8 +290,8 @@ mod tests {
     #[test]
     fn equal_neighbours_become_one_and_empty_frames_none() {
         let mut line = Line::default();
-        line.push_text("tide ", RunFormat::default());
-        line.push_text("mill", RunFormat::default());
+        line.push_text("tide ", &TextStyle::default());
+        line.push_text("mill", &TextStyle::default());
         line.open(Frame::Link { address: "x".into(), title: None });
         line.close();
         assert_eq!(line.finish(), vec!["tide mill".into()]);

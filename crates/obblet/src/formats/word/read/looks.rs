@@ -1,121 +1,198 @@
-//! Looks that are not read yet: counted by what they are about, so that one finding tells.
+//! Looks: from the properties of styles, paragraphs and runs to those of the document.
 
-use std::collections::BTreeMap;
+use super::Reader;
+use super::line::{Dress, RunFormat};
+use super::paragraph_properties::ParagraphProperties;
+use super::run_properties::{Raised, RunProperties, Toggle};
+use super::styles::{ParagraphStyle, StyleType};
+use super::text_base::TextBase;
+use crate::document::{
+    Attributes, Colour, CompactString, Looks, NamedStyle, StyleKind, UnderlineLine,
+};
+use std::collections::HashSet;
 
-/// How often each sort of look was met.
-#[derive(Debug, Default)]
-pub(super) struct LooksCount(BTreeMap<&'static str, u32>);
+/// How much higher than its size most fonts make a line.
+pub(super) const FONT_LINE: f32 = 1.2;
 
-impl LooksCount {
-    pub(super) fn count(&mut self, sort: &'static str) {
-        *self.0.entry(sort).or_default() += 1;
-    }
-
-    /// Counts a property by its element name. Gives false when the name is not known at all.
-    pub(super) fn count_property(&mut self, element: &str) -> bool {
-        let Ok(index) = PROPERTIES.binary_search_by(|property| property.0.cmp(element)) else {
-            return false;
-        };
-        if let Some(sort) = PROPERTIES.get(index).and_then(|property| property.1) {
-            self.count(sort);
+/// The looks that properties of runs come to. Toggles are taken as they are stated.
+pub(super) fn of_run(run: &RunProperties) -> Looks {
+    let mut looks = run.looks.as_deref().map(|run| run.looks.clone()).unwrap_or_default();
+    if let Some(run) = run.looks.as_deref() {
+        let fonts = [&run.fonts.latin, &run.fonts.east_asian, &run.fonts.complex];
+        for font in fonts.into_iter().flatten() {
+            if !looks.fonts.contains(font) {
+                looks.fonts.push(font.clone());
+            }
         }
-        true
+    }
+    let stated = |toggle: Toggle| run.toggles.stated(toggle);
+    looks.weight = stated(Toggle::BOLD).map(|bold| if bold { 700 } else { 400 });
+    looks.italic = stated(Toggle::ITALIC);
+    looks.capitals = stated(Toggle::CAPITALS);
+    looks.small_capitals = stated(Toggle::SMALL_CAPITALS);
+    let (once, twice) = (stated(Toggle::STRUCK), stated(Toggle::DOUBLE_STRUCK));
+    looks.strike = once.or(twice).map(|_| once == Some(true) || twice == Some(true));
+    looks.underline = run.underline;
+    if let Some(pen) = run.highlight {
+        looks.background = pen.or(looks.background);
+    }
+    looks
+}
+
+/// The looks that properties of paragraphs come to.
+pub(super) fn of_paragraph(paragraph: &ParagraphProperties) -> Looks {
+    let mut looks = paragraph.looks.as_deref().cloned().unwrap_or_default();
+    looks.align = paragraph.align;
+    looks
+}
+
+impl Reader<'_> {
+    /// What a run looks like beyond the text around it; what its format says already is left out.
+    pub(super) fn dress(
+        &mut self,
+        direct: &RunProperties,
+        base: &TextBase,
+        format: RunFormat,
+    ) -> Option<Dress> {
+        if !self.options.looks {
+            return None;
+        }
+        let style = direct.style.as_ref().map(|id| self.styles.character(id));
+        let mut looks = match &style {
+            Some(style) => of_run(&direct.clone().or(&style.run)),
+            None => of_run(direct),
+        };
+        looks = looks.beyond(&base.looks);
+        // What is off, and was not on around, is nothing.
+        let off = |stated: &mut Option<bool>, around: Option<bool>| {
+            if *stated == Some(false) && around != Some(true) {
+                *stated = None;
+            }
+        };
+        off(&mut looks.italic, base.looks.italic);
+        off(&mut looks.strike, base.looks.strike);
+        off(&mut looks.capitals, base.looks.capitals);
+        off(&mut looks.small_capitals, base.looks.small_capitals);
+        if format.has(RunFormat::STRONG)
+            || (looks.weight == Some(400) && base.looks.weight.is_none_or(|weight| weight < 600))
+        {
+            looks.weight = None;
+        }
+        if format.has(RunFormat::EMPHASIS) {
+            looks.italic = None;
+        }
+        if format.has(RunFormat::STRUCK) {
+            looks.strike = None;
+        }
+        let is_plain_line = format.has(RunFormat::UNDERLINE)
+            && looks.underline == Some(UnderlineLine::Single)
+            || looks.underline == Some(UnderlineLine::None) && base.looks.underline.is_none();
+        if is_plain_line {
+            looks.underline = None;
+        }
+        if format.has(RunFormat::HIGHLIGHT) && looks.background == Some(Colour(255, 255, 0)) {
+            looks.background = None;
+        }
+        if direct.raised.is_some_and(|raised| raised != Raised::No) {
+            looks.raise = None;
+        }
+        let is_link = style.as_ref().is_some_and(|style| style.is_link);
+        if is_link {
+            // Links look like links.
+            looks.colour = None;
+            looks.underline = None;
+        }
+        let name = style.and_then(|style| style.name.clone()).filter(|_| !is_link);
+        let name = name.filter(|name| !is_ordinary(name));
+        if let Some(name) = &name {
+            self.used_styles.insert((StyleKind::Inline, name.clone()));
+        }
+        (name.is_some() || !looks.is_empty()).then(|| Dress {
+            style: name,
+            looks,
+            ..Dress::default()
+        })
     }
 
-    /// `colours (3), fonts (12)`
-    pub(super) fn summary(&self) -> Option<String> {
-        let parts: Vec<String> = self.0.iter().map(|(sort, n)| format!("{sort} ({n})")).collect();
-        (!parts.is_empty()).then(|| parts.join(", "))
+    /// The attributes of a paragraph that say what it looks like.
+    pub(super) fn dress_paragraph(
+        &mut self,
+        attributes: &mut Attributes,
+        style: &ParagraphStyle,
+        direct: Looks,
+    ) {
+        if !self.options.looks {
+            return;
+        }
+        if let Some(name) = style.name.as_ref().filter(|_| !self.is_default_style(style)) {
+            self.used_styles.insert((StyleKind::Block, name.clone()));
+            attributes.edit().style = Some(name.clone());
+        }
+        if !direct.is_empty() {
+            attributes.edit().looks = Some(Box::new(direct));
+        }
+    }
+
+    fn is_default_style(&self, style: &ParagraphStyle) -> bool {
+        style.id.is_none() || style.id.as_ref() == self.styles.default_of(StyleType::Paragraph)
+    }
+
+    /// The looks of a paragraph style, defaults and all.
+    pub(super) fn looks_of_style(&self, style: &ParagraphStyle) -> Looks {
+        let run = style.run.clone().inside(&self.styles.default_run);
+        let paragraph = style.paragraph.clone().or(&self.styles.default_paragraph);
+        let mut looks = of_paragraph(&paragraph);
+        looks.replace_by(&of_run(&run));
+        looks
+    }
+
+    /// The named styles that the document uses, in the order of their names.
+    pub(super) fn settle_styles(&mut self) {
+        if !self.options.looks {
+            return;
+        }
+        let default = self.styles.paragraph(None);
+        let mut found = vec![NamedStyle {
+            name: default.name.clone().unwrap_or_else(|| "Normal".into()),
+            kind: StyleKind::Block,
+            based_on: None,
+            looks: self.looks_of_style(&default),
+            is_default: true,
+        }];
+        let used = std::mem::take(&mut self.used_styles);
+        let by_name = self.styles.by_name(&used);
+        for (kind, name, id) in by_name {
+            let looks = match kind {
+                StyleKind::Inline => of_run(&self.styles.character(&id).run),
+                StyleKind::Block => {
+                    let style = self.styles.paragraph(Some(&id));
+                    self.looks_of_style(&style)
+                }
+                StyleKind::Table | StyleKind::List => Looks::default(),
+            };
+            let based_on = self.styles.get(&id).and_then(|style| style.based_on.clone());
+            let based_on = based_on.and_then(|id| self.styles.get(&id)).map(|s| s.name.clone());
+            found.push(NamedStyle { name, kind, based_on, looks, is_default: false });
+        }
+        self.document.styles = found;
     }
 }
 
-/// Properties of runs, paragraphs, tables, rows and cells that carry looks, sorted, each with what
-/// it is about. `None`: says nothing to a reader of the text (proofing, revision save marks, the
-/// complex-script twin of another property).
-const PROPERTIES: &[(&str, Option<&str>)] = &[
-    ("adjustRightInd", None),
-    ("autoSpaceDE", None),
-    ("autoSpaceDN", None),
-    ("bCs", None),
-    ("bdr", Some("borders")),
-    ("bidiVisual", Some("table direction")),
-    ("cantSplit", None),
-    ("cnfStyle", None),
-    ("color", Some("colours")),
-    ("contextualSpacing", Some("spacing")),
-    ("cs", None),
-    ("divId", None),
-    ("eastAsianLayout", Some("East Asian layout")),
-    ("effect", Some("text effects")),
-    ("em", Some("emphasis marks")),
-    ("emboss", Some("text effects")),
-    ("fitText", Some("spacing")),
-    ("framePr", Some("frames")),
-    ("hideMark", None),
-    ("hpsBaseText", None),
-    ("iCs", None),
-    ("imprint", Some("text effects")),
-    ("ind", Some("indents")),
-    ("jc", Some("alignment")),
-    ("keepLines", None),
-    ("keepNext", None),
-    ("kern", None),
-    ("kinsoku", None),
-    ("lang", None),
-    ("ligatures", None),
-    ("mirrorIndents", Some("indents")),
-    ("noProof", None),
-    ("noWrap", None),
-    ("outline", Some("text effects")),
-    ("overflowPunct", None),
-    ("pBdr", Some("borders")),
-    ("pageBreakBefore", Some("page breaks")),
-    ("position", Some("raised or lowered text")),
-    ("rFonts", Some("fonts")),
-    ("rtl", None),
-    ("shadow", Some("text effects")),
-    ("shd", Some("shading")),
-    ("snapToGrid", None),
-    ("spacing", Some("spacing")),
-    ("specVanish", None),
-    ("suppressAutoHyphens", None),
-    ("suppressLineNumbers", None),
-    ("suppressOverlap", None),
-    ("sz", Some("sizes")),
-    ("szCs", None),
-    ("tabs", Some("tab stops")),
-    ("tblBorders", Some("borders")),
-    ("tblCellMar", Some("cell margins")),
-    ("tblCellSpacing", Some("spacing")),
-    ("tblInd", Some("indents")),
-    ("tblLayout", None),
-    ("tblOverlap", None),
-    ("tblStyleColBandSize", None),
-    ("tblStyleRowBandSize", None),
-    ("tblW", Some("table widths")),
-    ("tblpPr", Some("table positions")),
-    ("tcBorders", Some("borders")),
-    ("tcFitText", None),
-    ("tcMar", Some("cell margins")),
-    ("textAlignment", Some("alignment")),
-    ("textDirection", Some("text direction")),
-    ("textboxTightWrap", None),
-    ("topLinePunct", None),
-    ("trHeight", Some("row heights")),
-    ("w", Some("stretched text")),
-    ("wAfter", None),
-    ("wBefore", None),
-    ("webHidden", None),
-    ("widowControl", None),
-    ("wordWrap", None),
-];
+/// The names of used styles.
+pub(super) type UsedStyles = HashSet<(StyleKind, CompactString)>;
 
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn properties_are_sorted() {
-        assert!(PROPERTIES.is_sorted_by_key(|property| property.0));
-    }
+/// Styles that say no more than their format does.
+fn is_ordinary(name: &str) -> bool {
+    matches!(
+        name,
+        "Strong"
+            | "Emphasis"
+            | "Default Paragraph Font"
+            | "footnote reference"
+            | "endnote reference"
+            | "annotation reference"
+            | "FollowedHyperlink"
+            | "line number"
+            | "page number"
+    )
 }

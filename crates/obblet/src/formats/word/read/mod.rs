@@ -2,60 +2,124 @@
 
 mod anchors;
 mod blocks;
+mod captions;
+mod comments;
+mod context;
+mod controls;
 mod fields;
+mod gather;
 mod inlines;
 mod line;
-mod lists;
 mod looks;
+mod looks_count;
+mod metadata;
+mod number_formats;
 mod numbering;
 mod objects;
+mod paragraph_properties;
 mod paragraphs;
 mod parts;
-mod properties;
-mod runs;
+mod run;
+mod run_properties;
+mod sections;
 mod styles;
+mod symbols;
+mod table_styles;
 mod tables;
+mod text_base;
+mod text_script;
+mod theme;
+mod values;
 
 use super::package::{Package, PackageError, PartError, Relationships};
-use super::xml::Xml;
+use super::xml::{Element, Xml};
+use super::{Changes, WordReadOptions};
 use crate::document::{
-    Block, Document, MediaId, NESTING_LIMIT, NoteId, NoteKind, Place, SourceMap,
+    Block, CommentId, CompactString, Document, Inline, MediaId, NESTING_LIMIT, NoteId, NoteKind,
+    Place, SourceMap,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::Reading;
+use context::Context;
 use fields::Field;
-use looks::LooksCount;
+use gather::Gatherer;
+use line::Dress;
+use looks::UsedStyles;
+use looks_count::LooksCount;
 use numbering::Numberings;
-use std::collections::HashMap;
+use sections::Section;
+use std::collections::{HashMap, HashSet};
+use std::rc::Rc;
 use styles::Styles;
+use text_base::TextBase;
+use theme::Theme;
 
-/// Reads a package whose main part is known to be there.
-pub(super) fn read_package(mut package: Package<'_>) -> Result<Reading, PackageError> {
+/// Reads a package.
+pub(super) fn read_package(
+    source: &[u8],
+    options: &WordReadOptions,
+) -> Result<Reading, PackageError> {
+    let reader = read_in_language(source, options, None)?;
+    // What language a document is in shows only once all of its text is known.
+    match reader.other_language() {
+        Some(language) => {
+            drop(reader);
+            Ok(read_in_language(source, options, Some(language))?.finish())
+        }
+        None => Ok(reader.finish()),
+    }
+}
+
+/// Reads a package of which most text is in this language, if that is known.
+fn read_in_language<'b>(
+    source: &'b [u8],
+    options: &'b WordReadOptions,
+    language: Option<CompactString>,
+) -> Result<Reader<'b>, PackageError> {
+    let mut package = Package::open(source)?;
     let main = package.main_part()?;
     let text = package
         .text(&main)
         .map_err(|error: PartError| PackageError::NoMainPart(main.clone(), error))?;
     let relationships = package.relationships(&main);
     let mut reader = Reader {
+        options,
         package,
-        part: PartState { relationships, is_main: true },
+        part: PartState { relationships, is_main: true, is_comments: false },
+        theme: Rc::default(),
         styles: Styles::default(),
         numberings: Numberings::default(),
         document: Document::default(),
         findings: Findings::new(),
+        language,
+        languages: Vec::new(),
         paragraphs: 0,
         depth: 0,
         note_texts: HashMap::new(),
         note_ids: HashMap::new(),
+        comment_ids: HashMap::new(),
+        open_comments: HashSet::new(),
+        ranged_comments: HashSet::new(),
+        waiting_comments: Vec::new(),
+        last_paragraph_id: None,
         pictures: HashMap::new(),
         looks: LooksCount::default(),
+        used_styles: UsedStyles::default(),
+        last_base: None,
+        last_dress: None,
         fields: Vec::new(),
+        contents_fields: 0,
+        sequence: None,
         waiting_anchors: Vec::new(),
+        before_paragraph: Vec::new(),
         behind_paragraph: Vec::new(),
+        carried_over: Vec::new(),
+        sections: Vec::new(),
+        settled_changes: 0,
     };
     reader.read_side_parts();
     reader.read_main_part(&text);
-    Ok(reader.finish())
+    Ok(reader)
 }
 
 /// What belongs to the part that is being read.
@@ -63,16 +127,23 @@ struct PartState {
     relationships: Relationships,
     /// Only the main part counts paragraphs.
     is_main: bool,
+    is_comments: bool,
 }
 
 /// The state of reading one package.
 struct Reader<'b> {
+    options: &'b WordReadOptions,
     package: Package<'b>,
     part: PartState,
+    theme: Rc<Theme>,
     styles: Styles,
     numberings: Numberings,
     document: Document,
     findings: Findings,
+    /// The language that text is in that says nothing else.
+    language: Option<CompactString>,
+    /// Bytes of text by language.
+    languages: Vec<(CompactString, usize)>,
     /// Paragraphs of the main part seen so far.
     paragraphs: u32,
     /// Tables, text boxes and containers around what is being read.
@@ -80,15 +151,37 @@ struct Reader<'b> {
     /// Notes by kind and number, until a mark asks for them.
     note_texts: HashMap<(NoteKind, i64), Vec<Block>>,
     note_ids: HashMap<(NoteKind, i64), NoteId>,
+    comment_ids: HashMap<i64, CommentId>,
+    /// Comments whose range is open, and those that have one.
+    open_comments: HashSet<CommentId>,
+    ranged_comments: HashSet<CommentId>,
+    /// Ranges that begin between blocks: the next paragraph takes them.
+    waiting_comments: Vec<CommentId>,
+    /// The paragraph of a comment that was read last, by its id.
+    last_paragraph_id: Option<String>,
     /// Pictures by part name; `None` for those that cannot be read.
     pictures: HashMap<String, Option<MediaId>>,
     looks: LooksCount,
+    used_styles: UsedStyles,
+    last_base: Option<Rc<TextBase>>,
+    last_dress: Option<Rc<Dress>>,
     /// Open complex fields, the outermost first; they may span paragraphs.
     fields: Vec<Field>,
+    /// How many of them make a list of contents.
+    contents_fields: usize,
+    /// The sequence that a number of the paragraph belongs to.
+    sequence: Option<CompactString>,
     /// Bookmarks that stand between blocks: the next paragraph takes them.
     waiting_anchors: Vec<String>,
-    /// Blocks that stand in a paragraph but follow it in the document: text boxes, page breaks.
+    /// Blocks that stand in a paragraph but come before or follow it: text boxes, page breaks.
+    before_paragraph: Vec<Block>,
     behind_paragraph: Vec<Block>,
+    /// The content of a paragraph that goes on with the next one.
+    carried_over: Vec<Inline>,
+    /// Sections of the main part that have ended.
+    sections: Vec<Section>,
+    /// Tracked changes that were accepted or rejected.
+    settled_changes: usize,
 }
 
 impl Reader<'_> {
@@ -97,15 +190,15 @@ impl Reader<'_> {
         let top = xml.level();
         while let Some(root) = xml.child(top) {
             if !root.is("document") {
-                self.unknown(root.shown());
+                self.unknown(&root);
                 continue;
             }
             let level = xml.level();
             while let Some(element) = xml.child(level) {
                 match element.local() {
-                    "body" => self.document.blocks = self.blocks(&mut xml),
+                    "body" => self.body(&mut xml),
                     "background" => self.looks.count("page background"),
-                    _ => self.unknown(element.shown()),
+                    _ => self.unknown(&element),
                 }
             }
         }
@@ -114,14 +207,47 @@ impl Reader<'_> {
         }
     }
 
+    fn body(&mut self, xml: &mut Xml<'_>) {
+        let mut gatherer = Gatherer::default();
+        let level = xml.level();
+        while let Some(element) = xml.child(level) {
+            self.block_element(&element, xml, &mut gatherer);
+        }
+        self.rest_carried_over(&mut gatherer);
+        self.document.blocks = gatherer.finish();
+    }
+
+    /// Reads definitions: what they state of looks counts where something uses them.
+    fn definitions<T>(&mut self, read: impl FnOnce(&mut Context<'_>) -> T) -> T {
+        let counted = std::mem::take(&mut self.looks);
+        let found = self.properties(read);
+        self.looks = counted;
+        found
+    }
+
+    /// Reads properties, and reports what of them nobody knows.
+    fn properties<T>(&mut self, read: impl FnOnce(&mut Context<'_>) -> T) -> T {
+        let theme = self.theme.clone();
+        let mut context = Context::new(&theme, self.options.looks, &mut self.looks);
+        let found = read(&mut context);
+        let Context { unknown, lost, .. } = context;
+        for name in unknown {
+            self.findings.count(Code::ElementUnknown, &name, Some(self.place()));
+        }
+        for what in lost {
+            self.lost(what);
+        }
+        found
+    }
+
     /// The place of the paragraph that is being read.
     fn place(&self) -> Place {
         let index = self.paragraphs.saturating_sub(1) as usize;
         Place::new(index, index + 1)
     }
 
-    fn unknown(&mut self, name: &str) {
-        self.findings.count(Code::ElementUnknown, name, Some(self.place()));
+    fn unknown(&mut self, element: &Element<'_>) {
+        self.findings.count(Code::ElementUnknown, element.shown(), Some(self.place()));
     }
 
     fn lost(&mut self, what: &str) {
@@ -139,8 +265,17 @@ impl Reader<'_> {
     }
 
     fn finish(mut self) -> Reading {
+        self.settle_running_heads();
         self.settle_anchors();
         self.settle_title();
+        self.settle_styles();
+        if self.settled_changes > 0 {
+            let code = match self.options.changes {
+                Changes::Rejected => Code::ChangesRejected,
+                _ => Code::ChangesAccepted,
+            };
+            self.findings.add_about(code, &self.settled_changes.to_string(), None);
+        }
         if let Some(subject) = self.looks.summary() {
             self.findings.add_about(Code::LooksNotRead, &subject, None);
         }

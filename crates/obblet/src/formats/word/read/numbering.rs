@@ -1,11 +1,16 @@
 //! Numbering definitions (ECMA-376 part 1, 17.9), and the counters that make numbers of them.
 
-use super::super::xml::{Element, Xml};
-use crate::document::{NumberDelimiter, NumeralStyle};
+use super::super::xml::{Element, Ns, Xml};
+use super::context::Context;
+use super::number_formats::NumberFormat;
+use super::paragraph_properties::ParagraphProperties;
+use super::run_properties::RunProperties;
+use crate::document::{CompactString, Looks, NumberDelimiter, NumeralStyle};
 use std::collections::{HashMap, HashSet};
+use std::rc::Rc;
 
 /// Levels of a list, as the standard has them.
-const LEVELS: usize = 9;
+pub(super) const LEVELS: usize = 9;
 
 /// How one level of a list is numbered.
 #[derive(Debug, Clone)]
@@ -13,22 +18,19 @@ pub(super) struct Level {
     start: i32,
     pub(super) format: NumberFormat,
     /// The label with `%n` for the number of level `n`.
-    pub(super) text: String,
+    text: String,
     /// The level after which numbers start anew; `Some(0)` for never.
     restart: Option<usize>,
     /// All numbers of the label in decimal.
     is_legal: bool,
-}
-
-/// How numbers are spelled.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum NumberFormat {
-    Bullet,
-    /// No label at all.
-    None,
-    Numeral(NumeralStyle),
-    /// `01`, `02`.
-    TwoDigits,
+    /// The paragraph style whose paragraphs stand on this level.
+    style: Option<CompactString>,
+    /// What stands before items that have no number.
+    pub(super) bullet: Option<char>,
+    /// The bullet is a picture.
+    pub(super) has_picture: bool,
+    /// What the level says of its paragraphs' looks.
+    pub(super) looks: Option<Box<Looks>>,
 }
 
 impl Default for Level {
@@ -39,6 +41,10 @@ impl Default for Level {
             text: String::new(),
             restart: None,
             is_legal: false,
+            style: None,
+            bullet: None,
+            has_picture: false,
+            looks: None,
         }
     }
 }
@@ -47,8 +53,8 @@ impl Default for Level {
 struct AbstractNumbering {
     levels: [Level; LEVELS],
     /// The numbering style that this definition stands for or leads to.
-    style_link: Option<String>,
-    number_style_link: Option<String>,
+    style_link: Option<CompactString>,
+    number_style_link: Option<CompactString>,
 }
 
 #[derive(Debug, Default)]
@@ -59,12 +65,24 @@ struct Numbering {
     level_overrides: HashMap<usize, Level>,
 }
 
+/// A list with its levels settled.
+#[derive(Debug)]
+pub(super) struct ListDefinition {
+    /// Lists of one abstract definition share counters.
+    sequence: i64,
+    levels: Vec<Level>,
+    start_overrides: HashMap<usize, i32>,
+}
+
 /// All lists of a package, with the state of their counters.
 #[derive(Debug, Default)]
 pub(super) struct Numberings {
     abstracts: HashMap<i64, AbstractNumbering>,
     lists: HashMap<i64, Numbering>,
-    /// The last number of each level, by abstract definition: its lists share counters.
+    /// The definition that a numbering style stands for, by the style's id.
+    by_style: HashMap<CompactString, i64>,
+    settled: HashMap<i64, Option<Rc<ListDefinition>>>,
+    /// The last number of each level, by abstract definition.
     counters: HashMap<i64, [Option<i32>; LEVELS]>,
     /// New starts that have been used.
     started: HashSet<(i64, usize)>,
@@ -77,17 +95,28 @@ pub(super) struct Numbered {
     pub(super) sequence: i64,
     pub(super) level: usize,
     pub(super) number: i32,
-    pub(super) format: NumberFormat,
     pub(super) delimiter: NumberDelimiter,
     /// The label's pattern, when it shows more than this level's number.
-    pub(super) pattern: Option<String>,
+    pub(super) pattern: Option<CompactString>,
     /// The whole label as Word shows it.
     pub(super) label: String,
+    definition: Rc<ListDefinition>,
+}
+
+impl Numbered {
+    pub(super) fn definition(&self) -> &Level {
+        static NONE: std::sync::LazyLock<Level> = std::sync::LazyLock::new(Level::default);
+        self.definition.levels.get(self.level).unwrap_or(&NONE)
+    }
+
+    pub(super) fn format(&self) -> NumberFormat {
+        self.definition().format
+    }
 }
 
 impl Numberings {
     /// Reads the numbering part.
-    pub(super) fn read(text: &str) -> Self {
+    pub(super) fn read(text: &str, context: &mut Context<'_>) -> Self {
         let mut all = Self::default();
         let mut xml = Xml::new(text);
         let top = xml.level();
@@ -99,13 +128,19 @@ impl Numberings {
                 match element.local() {
                     "abstractNum" => {
                         let id = element.number("abstractNumId").unwrap_or_default();
-                        all.abstracts.insert(id, AbstractNumbering::read(&mut xml));
+                        let found = AbstractNumbering::read(&mut xml, context);
+                        if let Some(style) = &found.style_link {
+                            all.by_style.entry(style.clone()).or_insert(id);
+                        }
+                        all.abstracts.insert(id, found);
                     }
                     "num" => {
                         let id = element.number("numId").unwrap_or_default();
-                        all.lists.insert(id, Numbering::read(&mut xml));
+                        all.lists.insert(id, Numbering::read(&mut xml, context));
                     }
-                    _ => {}
+                    // Bullets of pictures are reported where a list uses one.
+                    "numPicBullet" | "numIdMacAtCleanup" => {}
+                    _ => context.unknown(&element),
                 }
             }
         }
@@ -116,90 +151,129 @@ impl Numberings {
     fn abstract_of(&self, list: i64) -> Option<(i64, &AbstractNumbering)> {
         let id = self.lists.get(&list)?.abstract_id;
         let found = self.abstracts.get(&id)?;
-        let Some(style) = &found.number_style_link else { return Some((id, found)) };
-        let linked = self.abstracts.iter().filter(|(_, a)| a.style_link.as_ref() == Some(style));
-        // The least id, so that the choice is always the same.
-        linked.min_by_key(|(id, _)| **id).map(|(id, found)| (*id, found)).or(Some((id, found)))
+        let linked = found.number_style_link.as_ref().and_then(|style| self.by_style.get(style));
+        let linked = linked.and_then(|id| self.abstracts.get(id).map(|found| (*id, found)));
+        linked.or(Some((id, found)))
+    }
+
+    fn settle(&self, list: i64) -> Option<ListDefinition> {
+        let (sequence, definition) = self.abstract_of(list)?;
+        let own = self.lists.get(&list)?;
+        let level =
+            |(at, level): (usize, &Level)| own.level_overrides.get(&at).unwrap_or(level).clone();
+        let levels = definition.levels.iter().enumerate().map(level).collect();
+        Some(ListDefinition { sequence, levels, start_overrides: own.start_overrides.clone() })
+    }
+
+    fn definition(&mut self, list: i64) -> Option<Rc<ListDefinition>> {
+        if let Some(known) = self.settled.get(&list) {
+            return known.clone();
+        }
+        let settled = self.settle(list).map(Rc::new);
+        self.settled.insert(list, settled.clone());
+        settled
+    }
+
+    /// The level of a list that belongs to a paragraph style (17.9.23).
+    pub(super) fn level_of_style(&mut self, list: i64, style: &str) -> Option<usize> {
+        let definition = self.definition(list)?;
+        definition.levels.iter().position(|level| level.style.as_deref() == Some(style))
     }
 
     /// Counts one paragraph of a list. `None` when there is no such list.
     pub(super) fn count(&mut self, list: i64, level: usize) -> Option<Numbered> {
         let level = level.min(LEVELS - 1);
-        let (sequence, definition) = self.abstract_of(list)?;
-        let own = self.lists.get(&list)?;
-        let levels: Vec<Level> = (0..LEVELS)
-            .map(|at| own.level_overrides.get(&at).unwrap_or(&definition.levels[at]).clone())
-            .collect();
-        let mut counters = self.counters.get(&sequence).copied().unwrap_or_default();
-        let new_start =
-            own.start_overrides.get(&level).filter(|_| self.started.insert((list, level)));
-        let current = levels.get(level)?;
-        let number = match (new_start, counters[level]) {
+        let definition = self.definition(list)?;
+        let sequence = definition.sequence;
+        let counters = self.counters.entry(sequence).or_default();
+        let override_of = definition.start_overrides.get(&level);
+        let new_start = override_of.filter(|_| self.started.insert((list, level)));
+        let current = definition.levels.get(level)?;
+        let last = counters.get(level).copied().flatten();
+        let number = match (new_start, last) {
             (Some(start), _) => *start,
             (None, Some(last)) => last.saturating_add(1),
-            (None, None) => own.start_overrides.get(&level).copied().unwrap_or(current.start),
+            (None, None) => override_of.copied().unwrap_or(current.start),
         };
-        counters[level] = Some(number);
-        for (deeper, counter) in counters.iter_mut().enumerate().skip(level + 1) {
-            let restart = levels[deeper].restart.unwrap_or(deeper);
-            if restart > level {
-                *counter = None;
+        for (at, counter) in counters.iter_mut().enumerate() {
+            let restart = definition.levels.get(at).and_then(|level| level.restart).unwrap_or(at);
+            match at {
+                _ if at == level => *counter = Some(number),
+                _ if at > level && restart > level => *counter = None,
+                _ => {}
             }
         }
-        self.counters.insert(sequence, counters);
-        let label = label(&levels, &counters, level);
+        let label = label(&definition.levels, counters, current, level);
         let (delimiter, pattern) = delimiter(&current.text, level);
-        let format = current.format;
-        Some(Numbered { sequence, level, number, format, delimiter, pattern, label })
+        Some(Numbered { sequence, level, number, delimiter, pattern, label, definition })
     }
 }
 
 /// The label of a level, all numbers filled in.
-fn label(levels: &[Level], counters: &[Option<i32>; LEVELS], level: usize) -> String {
-    let Some(current) = levels.get(level) else { return String::new() };
-    let mut label = current.text.clone();
-    for (at, definition) in levels.iter().enumerate().take(level + 1).rev() {
-        let number = counters[at].unwrap_or(definition.start);
-        let spelled = match definition.format {
-            _ if current.is_legal => number.to_string(),
-            NumberFormat::Numeral(style) => style.spell(number),
-            NumberFormat::TwoDigits => format!("{number:02}"),
-            NumberFormat::Bullet | NumberFormat::None => String::new(),
+fn label(
+    levels: &[Level],
+    counters: &[Option<i32>; LEVELS],
+    current: &Level,
+    own: usize,
+) -> String {
+    let mut label = String::with_capacity(current.text.len() + 4);
+    let mut rest = current.text.as_str();
+    while let Some((before, behind)) = rest.split_once('%') {
+        label.push_str(before);
+        let digit = behind.chars().next().and_then(|c| c.to_digit(10)).filter(|n| *n > 0);
+        let Some(at) = digit.map(|digit| digit as usize - 1) else {
+            label.push('%');
+            rest = behind;
+            continue;
         };
-        label = label.replace(&format!("%{}", at + 1), &spelled);
+        rest = behind.get(1..).unwrap_or_default();
+        // A level below has no number here.
+        if let Some(definition) = levels.get(at).filter(|_| at <= own) {
+            let number = counters.get(at).copied().flatten().unwrap_or(definition.start);
+            match definition.format {
+                _ if current.is_legal => label.push_str(&number.to_string()),
+                format => label.push_str(&format.spell(number)),
+            }
+        }
     }
+    label.push_str(rest);
     label
 }
 
 /// What stands around a label's own number, and the pattern where that is not all.
-fn delimiter(text: &str, level: usize) -> (NumberDelimiter, Option<String>) {
-    let own = format!("%{}", level + 1);
-    let around = text.split_once(&own);
-    match around {
+fn delimiter(text: &str, level: usize) -> (NumberDelimiter, Option<CompactString>) {
+    let mark = text.find('%').and_then(|at| text.split_at_checked(at));
+    let own = mark.and_then(|(before, behind)| {
+        let number = behind.get(1..2)?.parse::<usize>().ok()?;
+        (number == level + 1).then_some((before, behind.get(2..)?))
+    });
+    match own {
         Some(("", "." | ".\u{a0}")) => (NumberDelimiter::Period, None),
         Some(("", ")")) => (NumberDelimiter::Parenthesis, None),
         Some(("(", ")")) => (NumberDelimiter::Parentheses, None),
         Some(("", "")) => (NumberDelimiter::None, None),
-        _ => (NumberDelimiter::Period, Some(text.to_string())),
+        _ => (NumberDelimiter::Period, Some(text.into())),
     }
 }
 
 impl AbstractNumbering {
-    fn read(xml: &mut Xml<'_>) -> Self {
+    fn read(xml: &mut Xml<'_>, context: &mut Context<'_>) -> Self {
         let mut numbering = Self::default();
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
                 "lvl" => {
                     let at = level_index(&element);
-                    let read = Level::read(xml);
+                    let read = Level::read(xml, context);
                     if let Some(place) = at.and_then(|at| numbering.levels.get_mut(at)) {
                         *place = read;
                     }
                 }
-                "styleLink" => numbering.style_link = element.val(),
-                "numStyleLink" => numbering.number_style_link = element.val(),
-                _ => {}
+                "styleLink" => numbering.style_link = element.short(),
+                "numStyleLink" => numbering.number_style_link = element.short(),
+                // How the program names and offers the list.
+                "nsid" | "multiLevelType" | "tmpl" | "name" => {}
+                _ => context.unknown(&element),
             }
         }
         numbering
@@ -207,13 +281,13 @@ impl AbstractNumbering {
 }
 
 impl Numbering {
-    fn read(xml: &mut Xml<'_>) -> Self {
+    fn read(xml: &mut Xml<'_>, context: &mut Context<'_>) -> Self {
         let mut numbering = Self::default();
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
                 "abstractNumId" => {
-                    numbering.abstract_id = element.number("val").unwrap_or_default()
+                    numbering.abstract_id = element.number("val").unwrap_or_default();
                 }
                 "lvlOverride" => {
                     let Some(at) = level_index(&element) else { continue };
@@ -225,13 +299,14 @@ impl Numbering {
                                 numbering.start_overrides.insert(at, start);
                             }
                             "lvl" => {
-                                numbering.level_overrides.insert(at, Level::read(xml));
+                                let level = Level::read(xml, context);
+                                numbering.level_overrides.insert(at, level);
                             }
-                            _ => {}
+                            _ => context.unknown(&property),
                         }
                     }
                 }
-                _ => {}
+                _ => context.unknown(&element),
             }
         }
         numbering
@@ -239,23 +314,55 @@ impl Numbering {
 }
 
 impl Level {
-    fn read(xml: &mut Xml<'_>) -> Self {
+    fn read(xml: &mut Xml<'_>, context: &mut Context<'_>) -> Self {
         let mut found = Self::default();
+        let mut run = RunProperties::default();
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
                 "start" => found.start = small(element.number("val")).unwrap_or(1),
-                "numFmt" => found.format = number_format(element.val().as_deref()),
-                "lvlText" => found.text = element.val().unwrap_or_default(),
+                "numFmt" => found.format = number_format(&element),
+                "lvlText" => found.text = element.val().unwrap_or_default().into_owned(),
                 "lvlRestart" => {
                     found.restart = element.number("val").and_then(|n| usize::try_from(n).ok());
                 }
                 "isLgl" => found.is_legal = element.is_on(),
-                _ => {}
+                "pStyle" => found.style = element.short(),
+                "lvlPicBulletId" => found.has_picture = true,
+                "pPr" => found.looks = ParagraphProperties::read(xml, context).looks,
+                "rPr" => run = RunProperties::read(xml, context),
+                // Newer formats are stated twice: for programs that know them, and for others.
+                "AlternateContent" if element.ns == Ns::Compatibility => {
+                    let inside = xml.level();
+                    while let Some(inner) = xml.descendant(inside) {
+                        if inner.is("numFmt") {
+                            found.format = number_format(&inner);
+                            break;
+                        }
+                    }
+                }
+                "suff" | "lvlJc" | "legacy" => {}
+                _ => context.unknown(&element),
             }
+        }
+        if found.format == NumberFormat::Bullet {
+            let bullet = match run.symbol_font.flatten() {
+                Some(font) => font.text(&found.text).0,
+                None => found.text.clone(),
+            };
+            found.bullet = bullet.chars().next().filter(|character| !is_private(*character));
         }
         found
     }
+}
+
+fn is_private(character: char) -> bool {
+    ('\u{E000}'..='\u{F8FF}').contains(&character) || character == '\u{FFFD}'
+}
+
+fn number_format(element: &Element<'_>) -> NumberFormat {
+    let by_example = element.value("format").and_then(|example| NumberFormat::of_example(&example));
+    by_example.unwrap_or_else(|| NumberFormat::of(&element.val().unwrap_or_default()))
 }
 
 fn level_index(element: &Element<'_>) -> Option<usize> {
@@ -264,19 +371,6 @@ fn level_index(element: &Element<'_>) -> Option<usize> {
 
 fn small(number: Option<i64>) -> Option<i32> {
     number.and_then(|number| i32::try_from(number).ok())
-}
-
-fn number_format(name: Option<&str>) -> NumberFormat {
-    NumberFormat::Numeral(match name {
-        Some("bullet") => return NumberFormat::Bullet,
-        Some("none") => return NumberFormat::None,
-        Some("decimalZero") => return NumberFormat::TwoDigits,
-        Some("lowerLetter") => NumeralStyle::LowerLetter,
-        Some("upperLetter") => NumeralStyle::UpperLetter,
-        Some("lowerRoman") => NumeralStyle::LowerRoman,
-        Some("upperRoman") => NumeralStyle::UpperRoman,
-        _ => NumeralStyle::Decimal,
-    })
 }
 
 #[cfg(test)]
@@ -296,7 +390,9 @@ mod tests {
 
     #[test]
     fn counters_go_on_restart_and_nest_as_word_counts() {
-        let mut all = Numberings::read(SAMPLE);
+        let (theme, mut looks) = Default::default();
+        let mut context = Context::new(&theme, false, &mut looks);
+        let mut all = Numberings::read(SAMPLE, &mut context);
         let steps = [
             (1, 0, "1."),
             (1, 1, "1.a)"),

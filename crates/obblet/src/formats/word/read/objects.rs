@@ -2,7 +2,7 @@
 
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
-use super::line::{Frame, Line};
+use super::line::{Frame, Line, TextStyle};
 use crate::document::{
     Attributes, Block, BlockKind, Group, GroupRole, Inline, MediaId, Picture, PictureSource,
 };
@@ -57,7 +57,7 @@ impl Reader<'_> {
         };
         let Some(source) = source else {
             // The words for the picture are better than nothing.
-            return alternative.into_iter().for_each(|text| line.push(text, Default::default()));
+            return alternative.into_iter().for_each(|text| line.push(text, TextStyle::default()));
         };
         let picture = Picture {
             source,
@@ -72,7 +72,7 @@ impl Reader<'_> {
         if let Some(address) = link {
             line.open(Frame::Link { address: address.into(), title: None });
         }
-        line.push(Inline::Picture(Box::new(picture)), Default::default());
+        line.push(Inline::Picture(Box::new(picture)), TextStyle::default());
         if framed {
             line.close();
         }
@@ -86,13 +86,13 @@ impl Reader<'_> {
                 parts.height = pixels("cy");
             }
             (Ns::WordDrawing, "docPr") => {
-                parts.alternative = element.value("descr").unwrap_or_default();
+                parts.alternative = element.string("descr").unwrap_or_default();
             }
             (_, "decorative") => parts.decorative = element.is_on(),
-            (Ns::Drawing, "hlinkClick") => parts.link = parts.link.take().or(element.value("id")),
+            (Ns::Drawing, "hlinkClick") => parts.link = parts.link.take().or(element.string("id")),
             (Ns::Drawing, "blip") => {
-                parts.embedded = parts.embedded.take().or(element.value("embed"));
-                parts.linked = parts.linked.take().or(element.value("link"));
+                parts.embedded = parts.embedded.take().or(element.string("embed"));
+                parts.linked = parts.linked.take().or(element.string("link"));
             }
             (_, "chart") => parts.other = Some("a chart"),
             (_, "relIds") => parts.other = Some("a diagram"),
@@ -107,9 +107,15 @@ impl Reader<'_> {
     /// The text of a box follows the paragraph it is anchored in.
     fn text_box(&mut self, xml: &mut Xml<'_>) {
         let already = std::mem::take(&mut self.behind_paragraph);
+        let before = std::mem::take(&mut self.before_paragraph);
+        let carried_over = std::mem::take(&mut self.carried_over);
         let fields = std::mem::take(&mut self.fields);
+        let sequence = self.sequence.take();
         let content = self.blocks(xml);
+        self.sequence = sequence;
         self.fields = fields;
+        self.carried_over = carried_over;
+        self.before_paragraph = before;
         self.behind_paragraph = already;
         if !content.is_empty() {
             let group = Group { role: GroupRole::Aside, content };
@@ -131,13 +137,13 @@ impl Reader<'_> {
         while let Some(element) = xml.descendant(level) {
             match (element.ns, element.local()) {
                 (Ns::Vml, "shape" | "rect") => {
-                    alternative = element.value("alt").unwrap_or_default();
+                    alternative = element.string("alt").unwrap_or_default();
                 }
                 (Ns::Vml, "imagedata") => {
                     let id = element.value("id").unwrap_or_default();
                     found = true;
                     if let Some(media) = self.embedded_picture(&id) {
-                        line.push(older_picture(media, &alternative), Default::default());
+                        line.push(older_picture(media, &alternative), TextStyle::default());
                     }
                 }
                 (_, "txbxContent") => {
@@ -220,4 +226,25 @@ fn older_picture(media: MediaId, alternative: &str) -> Inline {
         height: None,
         attributes: Attributes::NONE,
     }))
+}
+
+impl Reader<'_> {
+    /// An equation's characters, until the formula reader makes more of it.
+    pub(super) fn equation(&mut self, _: &Element<'_>, xml: &mut Xml<'_>, line: &mut Line) {
+        let level = xml.level();
+        let mut source = String::new();
+        while let Some(element) = xml.descendant(level) {
+            if element.local() == "t" {
+                let inside = xml.level();
+                source.push_str(&xml.text(inside));
+            }
+        }
+        self.findings.add_about(Code::EquationFlattened, &source, Some(self.place()));
+        let formula = crate::math::Formula { source, ..crate::math::Formula::default() };
+        line.push(Inline::Formula(Box::new(formula)), TextStyle::default());
+    }
+
+    pub(super) fn embedded_document(&mut self, _: &Element<'_>, _: &mut super::gather::Gatherer) {
+        self.lost("an embedded document");
+    }
 }

@@ -1,36 +1,47 @@
-//! Paragraphs and their properties.
+//! Paragraphs (ECMA-376 part 1, 17.3.1).
 
-use super::super::xml::{Ns, Xml};
+use super::super::xml::Xml;
 use super::Reader;
-use super::line::Line;
+use super::line::{Line, TextStyle};
+use super::looks;
 use super::numbering::Numbered;
-use super::runs::RunProperties;
-use super::styles::Role;
-use crate::document::{Anchor, CellAlign, Direction, Inline, Place};
+use super::paragraph_properties::ParagraphProperties;
+use super::run_properties::RunProperties;
+use super::sections::Section;
+use super::styles::{ParagraphStyle, Role};
+use crate::document::{
+    Anchor, Attributes, Block, CheckState, CompactString, Direction, Inline, Looks, Place,
+    Revision, RevisionKind, TextAlign,
+};
 use crate::findings::Code;
+use crate::formats::word::Changes;
+use std::rc::Rc;
 
 /// A paragraph before lists are gathered.
 #[derive(Debug)]
 pub(super) struct Paragraph {
     pub(super) role: Role,
-    /// The style's id, when it states one.
-    pub(super) style: Option<String>,
+    pub(super) style: Rc<ParagraphStyle>,
     pub(super) numbered: Option<Numbered>,
-    pub(super) align: Option<CellAlign>,
-    pub(super) direction: Option<Direction>,
+    pub(super) align: Option<TextAlign>,
+    /// Style, looks, direction and language.
+    pub(super) attributes: Attributes,
     pub(super) content: Vec<Inline>,
     pub(super) place: Place,
-}
-
-/// What `w:pPr` says.
-#[derive(Debug, Default)]
-struct ParagraphProperties {
-    style: Option<String>,
-    list: Option<i64>,
-    list_level: Option<usize>,
-    outline_level: Option<u8>,
-    align: Option<CellAlign>,
-    right_to_left: bool,
+    pub(super) is_drop_cap: bool,
+    /// The sequence that a number in it belongs to: `Figure`, `Table`.
+    pub(super) sequence: Option<CompactString>,
+    /// A check box at its beginning.
+    pub(super) check: Option<CheckState>,
+    /// No space towards neighbours of its style.
+    pub(super) is_contextual: bool,
+    /// It goes on with the next one: the end between them was taken out.
+    pub(super) joins_next: bool,
+    /// The section that ends with it.
+    pub(super) section: Option<Box<Section>>,
+    /// Blocks that stand in it and come before and behind it in the document: text boxes, breaks.
+    pub(super) before: Vec<Block>,
+    pub(super) behind: Vec<Block>,
 }
 
 impl Reader<'_> {
@@ -43,105 +54,214 @@ impl Reader<'_> {
         let mut properties = ParagraphProperties::default();
         let mut line = Line::default();
         for id in std::mem::take(&mut self.waiting_anchors) {
-            line.push(Inline::Anchor(Box::new(Anchor { id: id.into() })), Default::default());
+            let anchor = Anchor { id: id.into() };
+            line.push(Inline::Anchor(Box::new(anchor)), TextStyle::default());
         }
-        let mut base = self.styles.paragraph_run(None);
+        self.waiting_comment_starts(&mut line);
+        let was_in_contents = self.contents_fields > 0;
+        self.reopen_fields(&mut line);
+        let mut base = None;
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             if element.is("pPr") {
                 properties = self.paragraph_properties(xml);
-                base = self.styles.paragraph_run(properties.style.as_deref());
-            } else {
-                self.inline(&element, xml, &mut line, &base);
+                continue;
+            }
+            if base.is_none() {
+                let style = self.styles.paragraph(properties.style.as_ref());
+                base = Some(self.text_base(style));
+            }
+            if let Some(base) = &base {
+                self.inline(&element, xml, &mut line, base);
             }
         }
         self.leave_paragraph_fields();
-        let content = line.finish();
-        let role = match properties.outline_level {
-            Some(level @ 0..=8) => Role::Heading(level + 1),
-            _ => self.styles.role(properties.style.as_deref()),
+        let style = match &base {
+            Some(base) => base.style.clone(),
+            None => self.styles.paragraph(properties.style.as_ref()),
         };
-        // Word shows no number beside a paragraph without content.
-        let numbered = if content.is_empty() { None } else { self.numbered(&properties, place) };
-        let direction = properties.right_to_left.then_some(Direction::RightToLeft);
-        let ParagraphProperties { style, align, .. } = properties;
-        Paragraph { role, style, numbered, align, direction, content, place }
+        let dress = line.take_common_dress();
+        let content = line.finish();
+        let numbered = self.numbered(&properties, &style, &content, place);
+        let role = match properties.outline_level {
+            _ if was_in_contents || self.contents_fields > 0 => Role::ContentsEntry,
+            Some(level @ 0..=8) => Role::Heading(level + 1),
+            _ => style.role,
+        };
+        let mut attributes =
+            self.paragraph_attributes(&properties, &style, role, numbered.as_ref());
+        if let Some(dress) = dress {
+            dress.put_on(&mut attributes);
+        }
+        let joins_next = self.settle_end(properties.mark.as_deref());
+        let mut paragraph = Paragraph {
+            role,
+            numbered,
+            align: properties.align.or(style.paragraph.align),
+            attributes,
+            content,
+            place,
+            is_drop_cap: properties.drop_cap,
+            sequence: self.sequence.take(),
+            check: None,
+            is_contextual: properties
+                .contextual_spacing
+                .or(style.paragraph.contextual_spacing)
+                .unwrap_or_default(),
+            joins_next,
+            section: properties.section.filter(|_| self.part.is_main),
+            before: std::mem::take(&mut self.before_paragraph),
+            behind: std::mem::take(&mut self.behind_paragraph),
+            style,
+        };
+        paragraph.take_check();
+        paragraph
     }
 
+    /// The properties that count: those before a tracked change where it is rejected.
     fn paragraph_properties(&mut self, xml: &mut Xml<'_>) -> ParagraphProperties {
-        let mut found = ParagraphProperties::default();
-        let level = xml.level();
-        while let Some(element) = xml.child(level) {
-            match element.local() {
-                "pStyle" => found.style = element.val(),
-                "numPr" => {
-                    let inside = xml.level();
-                    while let Some(property) = xml.child(inside) {
-                        match property.local() {
-                            "numId" => found.list = property.number("val"),
-                            "ilvl" => {
-                                let level = property.number("val");
-                                found.list_level = level.and_then(|n| usize::try_from(n).ok());
-                            }
-                            "ins" | "numberingChange" => self.lost("a tracked change of numbering"),
-                            _ => self.unknown(property.shown()),
-                        }
-                    }
+        let mut properties = self.properties(|context| ParagraphProperties::read(xml, context));
+        let Some(before) = properties.before_change.take() else { return properties };
+        match self.options.changes {
+            Changes::Rejected => {
+                self.settled_changes += 1;
+                // The end of the paragraph is no part of that change.
+                ParagraphProperties {
+                    mark: properties.mark,
+                    section: properties.section,
+                    ..*before
                 }
-                "outlineLvl" => {
-                    found.outline_level = element.number("val").and_then(|n| u8::try_from(n).ok());
-                }
-                "jc" => {
-                    found.align = alignment(element.val().as_deref());
-                    if found.align.is_none() {
-                        self.looks.count("alignment");
-                    }
-                }
-                "bidi" => found.right_to_left = element.is_on(),
-                "sectPr" => self.looks.count("page set-up"),
-                "pPrChange" => self.lost("a tracked change of looks"),
-                "rPr" => self.paragraph_mark(xml),
-                _ if element.ns != Ns::Word => self.unknown(element.shown()),
-                name if self.looks.count_property(name) => {}
-                _ => self.unknown(element.shown()),
+            }
+            Changes::Accepted => {
+                self.settled_changes += 1;
+                properties
+            }
+            Changes::Shown => {
+                self.lost("a tracked change of looks");
+                properties
             }
         }
-        found
     }
 
-    /// The properties of the paragraph's end mark: only tracked changes of it say anything.
-    fn paragraph_mark(&mut self, xml: &mut Xml<'_>) {
-        let mut tracked = false;
-        RunProperties::read(xml, &mut |element| {
-            tracked |= matches!(element.local(), "ins" | "del" | "moveFrom" | "moveTo");
-        });
-        if tracked {
-            self.lost("a tracked change of a paragraph's end");
+    fn paragraph_attributes(
+        &mut self,
+        properties: &ParagraphProperties,
+        style: &ParagraphStyle,
+        role: Role,
+        numbered: Option<&Numbered>,
+    ) -> Attributes {
+        let mut attributes = Attributes::NONE;
+        let right_to_left = properties.right_to_left.or(style.paragraph.right_to_left);
+        if right_to_left == Some(true) {
+            attributes.edit().direction = Some(Direction::RightToLeft);
+        }
+        if !self.options.looks {
+            // The role says what the styles of headings, quotations and code say.
+            let is_said =
+                !matches!(role, Role::Text | Role::ListContinuation | Role::Title | Role::Caption);
+            if let Some(name) = style.name.as_ref().filter(|name| !is_said && says_something(name))
+            {
+                attributes.edit().style = Some(name.clone());
+            }
+            return attributes;
+        }
+        let mut direct = looks::of_paragraph(properties);
+        // The list's own indents stand between those of the style and those of the paragraph.
+        if let Some(level) = numbered.and_then(|numbered| numbered.definition().looks.as_deref()) {
+            direct.indent_start = direct.indent_start.or(level.indent_start);
+            direct.indent_first = direct.indent_first.or(level.indent_first);
+        }
+        let own = self.looks_of_style(style);
+        let tabs = std::mem::take(&mut direct.tabs);
+        let mut direct = direct.beyond(&own);
+        direct.tabs = tabs;
+        self.dress_paragraph(&mut attributes, style, direct);
+        attributes
+    }
+
+    /// Whether the end of a paragraph is gone, with what the house makes of tracked changes.
+    fn settle_end(&mut self, mark: Option<&RunProperties>) -> bool {
+        let Some(Revision { kind, .. }) = mark.and_then(|mark| mark.mark_change.as_deref()) else {
+            return false;
+        };
+        let is_gone = matches!(kind, RevisionKind::Deletion | RevisionKind::MoveSource);
+        match self.options.changes {
+            Changes::Shown => {
+                self.lost("a tracked change of a paragraph's end");
+                false
+            }
+            Changes::Accepted => {
+                self.settled_changes += 1;
+                is_gone
+            }
+            Changes::Rejected => {
+                self.settled_changes += 1;
+                !is_gone
+            }
         }
     }
 
-    fn numbered(&mut self, properties: &ParagraphProperties, place: Place) -> Option<Numbered> {
-        let by_style = self.styles.numbering(properties.style.as_deref());
-        let list = properties.list.or(by_style.map(|(list, _)| list))?;
-        // List 0 takes numbering away (17.9.18).
-        if list == 0 {
+    fn numbered(
+        &mut self,
+        properties: &ParagraphProperties,
+        style: &ParagraphStyle,
+        content: &[Inline],
+        place: Place,
+    ) -> Option<Numbered> {
+        let list = properties.list.or(style.paragraph.list)?;
+        // List 0 takes numbering away (17.9.18); and Word shows no number beside a paragraph
+        // without content.
+        if list == 0 || content.is_empty() {
             return None;
         }
-        let level = properties.list_level.or(by_style.and_then(|(_, level)| level));
+        let by_style = || {
+            let id = style.id.as_deref().filter(|_| properties.list.is_none())?;
+            self.numberings.level_of_style(list, id)
+        };
+        let level = properties.list_level.or_else(by_style).or(style.paragraph.list_level);
         let numbered = self.numberings.count(list, level.unwrap_or_default());
-        if numbered.is_none() {
-            self.findings.count(Code::NumberingMissing, &list.to_string(), Some(place));
+        match &numbered {
+            None => self.findings.count(Code::NumberingMissing, &list.to_string(), Some(place)),
+            Some(numbered) if numbered.definition().has_picture => {
+                self.lost("a picture as a bullet");
+            }
+            Some(_) => {}
         }
         numbered
     }
 }
 
-/// ECMA-376 part 1, 17.18.44.
-fn alignment(value: Option<&str>) -> Option<CellAlign> {
-    match value? {
-        "center" => Some(CellAlign::Centre),
-        "end" | "right" => Some(CellAlign::End),
-        "start" | "left" => Some(CellAlign::Start),
-        _ => None,
+impl Paragraph {
+    /// A check box at the beginning of a list's item is the item's state.
+    fn take_check(&mut self) {
+        if self.numbered.is_none() {
+            return;
+        }
+        let is_anchor = |inline: &&Inline| matches!(inline, Inline::Anchor(_));
+        let at = self.content.iter().take_while(is_anchor).count();
+        let Some(Inline::CheckBox(ticked)) = self.content.get(at) else { return };
+        self.check = Some(if *ticked { CheckState::Done } else { CheckState::Open });
+        self.content.remove(at);
+        if let Some(Inline::Text(text)) = self.content.get_mut(at) {
+            *text = text.trim_start().into();
+        }
     }
+
+    /// The style's name in small letters.
+    pub(super) fn style_key(&self) -> String {
+        self.style.name.as_deref().unwrap_or_default().to_lowercase()
+    }
+}
+
+/// Whether a style's name says more than that this is text.
+fn says_something(name: &str) -> bool {
+    !matches!(
+        name.to_ascii_lowercase().as_str(),
+        "normal" | "body text" | "list paragraph" | "no spacing" | "normal (web)" | "default"
+    )
+}
+
+/// Looks that only say that there are none.
+pub(super) fn without_indents(looks: &Looks) -> Looks {
+    Looks { indent_start: None, indent_first: None, ..looks.clone() }
 }

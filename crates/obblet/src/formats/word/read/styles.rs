@@ -1,41 +1,80 @@
-//! Styles (ECMA-376 part 1, 17.7), as far as they carry meaning.
+//! Styles (ECMA-376 part 1, 17.7): names, inheritance, and what each kind brings.
 
 use super::super::xml::Xml;
-use super::runs::RunProperties;
+use super::context::Context;
+use super::looks::UsedStyles;
+use super::paragraph_properties::ParagraphProperties;
+use super::run_properties::RunProperties;
+use super::table_styles::TableStyle;
+use crate::document::{CompactString, StyleKind};
+use std::cell::RefCell;
 use std::collections::HashMap;
+use std::rc::Rc;
 
 /// How many styles a chain of inheritance may have.
 const CHAIN_LIMIT: usize = 32;
 
-/// One style.
+/// What a style applies to.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Hash)]
+pub(super) enum StyleType {
+    #[default]
+    Paragraph,
+    Character,
+    Table,
+    Numbering,
+}
+
+/// One style, as it is stated.
 #[derive(Debug, Default)]
 pub(super) struct Style {
-    /// The name, in lower case. Built-in styles have their English names in every language.
-    name: String,
-    based_on: Option<String>,
-    /// 0 to 8 for headings, 9 for text.
-    outline_level: Option<u8>,
-    numbering_id: Option<i64>,
-    numbering_level: Option<usize>,
-    run: RunProperties,
-    /// A table style that looks of the first row or column differently.
-    first_row: bool,
-    first_column: bool,
+    /// The name as people see it. Built-in styles have their English names in every language.
+    pub(super) name: CompactString,
+    /// The same in lower case.
+    key: CompactString,
+    pub(super) kind: StyleType,
+    pub(super) based_on: Option<CompactString>,
+    link: Option<CompactString>,
+    pub(super) paragraph: ParagraphProperties,
+    pub(super) run: RunProperties,
+    pub(super) table: TableStyle,
+}
+
+/// A paragraph style with all that it inherits.
+#[derive(Debug, Default)]
+pub(super) struct ParagraphStyle {
+    pub(super) id: Option<CompactString>,
+    pub(super) name: Option<CompactString>,
+    pub(super) role: Role,
+    pub(super) paragraph: ParagraphProperties,
+    /// Without the document's defaults.
+    pub(super) run: RunProperties,
+}
+
+/// A character style with all that it inherits.
+#[derive(Debug, Default)]
+pub(super) struct CharacterStyle {
+    pub(super) name: Option<CompactString>,
+    pub(super) run: RunProperties,
+    pub(super) is_link: bool,
+    pub(super) is_code: bool,
 }
 
 /// All styles of a package, by id.
 #[derive(Debug, Default)]
 pub(super) struct Styles {
-    by_id: HashMap<String, Style>,
-    /// The default style of paragraphs.
-    default_paragraph: Option<String>,
-    /// The language of text that states none.
-    pub(super) language: Option<String>,
+    by_id: HashMap<CompactString, Style>,
+    defaults: HashMap<StyleType, CompactString>,
+    /// What all text has that no style says anything else of.
+    pub(super) default_run: RunProperties,
+    pub(super) default_paragraph: ParagraphProperties,
+    paragraphs: RefCell<HashMap<Option<CompactString>, Rc<ParagraphStyle>>>,
+    characters: RefCell<HashMap<CompactString, Rc<CharacterStyle>>>,
 }
 
 /// What a paragraph is, by its style.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
 pub(super) enum Role {
+    #[default]
     Text,
     Title,
     /// Level 1 to 9.
@@ -51,7 +90,7 @@ pub(super) enum Role {
 
 impl Styles {
     /// Reads the styles part.
-    pub(super) fn read(text: &str) -> Self {
+    pub(super) fn read(text: &str, context: &mut Context<'_>) -> Self {
         let mut styles = Self::default();
         let mut xml = Xml::new(text);
         let top = xml.level();
@@ -60,144 +99,175 @@ impl Styles {
             while root.is("styles")
                 && let Some(element) = xml.child(level)
             {
-                if element.is("docDefaults") {
-                    styles.read_defaults(&mut xml);
-                } else if element.is("style")
-                    && let Some(id) = element.value("styleId")
-                {
-                    let is_default =
-                        matches!(element.value("default").as_deref(), Some("1" | "true"));
-                    if is_default && element.value("type").as_deref() == Some("paragraph") {
-                        styles.default_paragraph = Some(id.clone());
+                match element.local() {
+                    "docDefaults" => styles.read_defaults(&mut xml, context),
+                    "style" => {
+                        let Some(id) = element.value("styleId").map(CompactString::from) else {
+                            continue;
+                        };
+                        let kind = match element.value("type").as_deref() {
+                            Some("character") => StyleType::Character,
+                            Some("table") => StyleType::Table,
+                            Some("numbering") => StyleType::Numbering,
+                            _ => StyleType::Paragraph,
+                        };
+                        if element.flag("default") == Some(true) {
+                            styles.defaults.insert(kind, id.clone());
+                        }
+                        let style = Style { kind, ..Style::read(&mut xml, context) };
+                        styles.by_id.insert(id, style);
                     }
-                    styles.by_id.insert(id, Style::read(&mut xml));
+                    // Which styles the program's own lists show.
+                    "latentStyles" => {}
+                    _ => context.unknown(&element),
                 }
             }
         }
         styles
     }
 
-    fn read_defaults(&mut self, xml: &mut Xml<'_>) {
+    fn read_defaults(&mut self, xml: &mut Xml<'_>, context: &mut Context<'_>) {
         let level = xml.level();
         while let Some(element) = xml.descendant(level) {
-            if element.is("lang") {
-                self.language = element.val().filter(|tag| tag != "x-none");
+            if element.is("rPr") {
+                self.default_run = RunProperties::read(xml, context);
+            } else if element.is("pPr") {
+                self.default_paragraph = ParagraphProperties::read(xml, context);
             }
         }
     }
 
     /// A style and those it is based on, nearest first.
-    fn chain<'s>(&'s self, id: Option<&'s str>) -> impl Iterator<Item = &'s Style> {
+    pub(super) fn chain<'s>(&'s self, id: Option<&str>) -> impl Iterator<Item = &'s Style> {
         let first = id.and_then(|id| self.by_id.get(id));
         let next = |style: &&'s Style| self.by_id.get(style.based_on.as_deref()?);
         std::iter::successors(first, next).take(CHAIN_LIMIT)
     }
 
-    /// The name of a style as people know it.
-    pub(super) fn name(&self, id: &str) -> Option<&str> {
-        self.by_id.get(id).map(|style| style.name.as_str())
+    /// The ids of styles that are known by name, in the order of their names.
+    pub(super) fn by_name(
+        &self,
+        used: &UsedStyles,
+    ) -> Vec<(StyleKind, CompactString, CompactString)> {
+        let mut found: Vec<_> = self
+            .by_id
+            .iter()
+            .map(|(id, style)| {
+                let kind = match style.kind {
+                    StyleType::Paragraph => StyleKind::Block,
+                    StyleType::Character => StyleKind::Inline,
+                    StyleType::Table => StyleKind::Table,
+                    StyleType::Numbering => StyleKind::List,
+                };
+                (kind, style.name.clone(), id.clone())
+            })
+            .filter(|(kind, name, _)| used.contains(&(*kind, name.clone())))
+            .collect();
+        found.sort_unstable_by(|one, other| (&one.1, &one.2).cmp(&(&other.1, &other.2)));
+        found.dedup_by(|later, earlier| later.0 == earlier.0 && later.1 == earlier.1);
+        found
     }
 
-    fn or_default<'s>(&'s self, id: Option<&'s str>) -> Option<&'s str> {
-        id.or(self.default_paragraph.as_deref())
+    pub(super) fn get(&self, id: &str) -> Option<&Style> {
+        self.by_id.get(id)
+    }
+
+    /// The id of the default style of a kind.
+    pub(super) fn default_of(&self, kind: StyleType) -> Option<&CompactString> {
+        self.defaults.get(&kind)
+    }
+
+    /// A paragraph style with all it inherits; the default one for none, or for one that is not
+    /// there.
+    pub(super) fn paragraph(&self, id: Option<&CompactString>) -> Rc<ParagraphStyle> {
+        let id = id.filter(|id| self.by_id.contains_key(id.as_str()));
+        let id = id.or_else(|| self.default_of(StyleType::Paragraph));
+        if let Some(known) = self.paragraphs.borrow().get(&id.cloned()) {
+            return known.clone();
+        }
+        let mut found = ParagraphStyle {
+            id: id.cloned(),
+            name: id.and_then(|id| self.get(id)).map(|style| style.name.clone()),
+            role: self.role(id.map(CompactString::as_str)),
+            ..ParagraphStyle::default()
+        };
+        for style in self.chain(id.map(CompactString::as_str)) {
+            found.paragraph = found.paragraph.or(&style.paragraph);
+            found.run = found.run.or(&style.run);
+        }
+        let found = Rc::new(found);
+        self.paragraphs.borrow_mut().insert(id.cloned(), found.clone());
+        found
+    }
+
+    /// A character style with all it inherits. A paragraph style stands for its linked one.
+    pub(super) fn character(&self, id: &CompactString) -> Rc<CharacterStyle> {
+        if let Some(known) = self.characters.borrow().get(id) {
+            return known.clone();
+        }
+        let mut start = id;
+        if let Some(style) = self.get(id)
+            && style.kind == StyleType::Paragraph
+            && let Some(link) = &style.link
+        {
+            start = link;
+        }
+        let mut found = CharacterStyle {
+            name: self.get(start).map(|style| style.name.clone()),
+            ..CharacterStyle::default()
+        };
+        for style in self.chain(Some(start)) {
+            found.run = found.run.or(&style.run);
+            found.is_link |= style.key.contains("hyperlink");
+            found.is_code |= is_code_name(&style.key);
+        }
+        let found = Rc::new(found);
+        self.characters.borrow_mut().insert(id.clone(), found.clone());
+        found
     }
 
     /// What a paragraph of this style is.
-    pub(super) fn role(&self, id: Option<&str>) -> Role {
-        for style in self.chain(self.or_default(id)) {
-            if let Some(level @ 0..=8) = style.outline_level {
-                return Role::Heading(level + 1);
+    fn role(&self, id: Option<&str>) -> Role {
+        for style in self.chain(id) {
+            match style.paragraph.outline_level {
+                Some(level @ 0..=8) => return Role::Heading(level + 1),
+                // A style based on a heading that says it is text.
+                Some(_) => return role_of_name(&style.key).unwrap_or_default(),
+                None => {}
             }
-            if let Some(role) = role_of_name(&style.name) {
+            if let Some(role) = role_of_name(&style.key) {
                 return role;
             }
         }
         Role::Text
     }
-
-    /// The numbering that a paragraph style brings: list and level.
-    pub(super) fn numbering(&self, id: Option<&str>) -> Option<(i64, Option<usize>)> {
-        let mut level = None;
-        for style in self.chain(self.or_default(id)) {
-            level = level.or(style.numbering_level);
-            if let Some(number) = style.numbering_id {
-                return Some((number, level));
-            }
-        }
-        None
-    }
-
-    /// The run properties of a style, inherited ones filled in.
-    pub(super) fn run(&self, id: Option<&str>) -> RunProperties {
-        self.chain(id).fold(RunProperties::default(), |nearer, style| nearer.or(&style.run))
-    }
-
-    /// The run properties of a paragraph style.
-    pub(super) fn paragraph_run(&self, id: Option<&str>) -> RunProperties {
-        self.run(self.or_default(id))
-    }
-
-    /// Whether this character style marks code.
-    pub(super) fn marks_code(&self, id: &str) -> bool {
-        self.chain(Some(id)).any(|style| is_code_name(&style.name))
-    }
-
-    /// Whether this character style is for links, whose line below says only that.
-    pub(super) fn marks_link(&self, id: &str) -> bool {
-        self.chain(Some(id)).any(|style| style.name.contains("hyperlink"))
-    }
-
-    /// Whether a table style sets off the first row and the first column.
-    pub(super) fn table_headers(&self, id: &str) -> (bool, bool) {
-        let row = self.chain(Some(id)).any(|style| style.first_row);
-        (row, self.chain(Some(id)).any(|style| style.first_column))
-    }
 }
 
 impl Style {
-    fn read(xml: &mut Xml<'_>) -> Self {
+    fn read(xml: &mut Xml<'_>, context: &mut Context<'_>) -> Self {
         let mut style = Self::default();
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
-                "name" => style.name = element.val().unwrap_or_default().to_lowercase(),
-                "basedOn" => style.based_on = element.val(),
-                "pPr" => style.read_paragraph_properties(xml),
-                "rPr" => style.run = RunProperties::read(xml, &mut |_| {}),
-                "tblStylePr" => match element.value("type").as_deref() {
-                    Some("firstRow") => style.first_row = true,
-                    Some("firstCol") => style.first_column = true,
-                    _ => {}
-                },
-                _ => {}
+                "name" => {
+                    style.name = element.short().unwrap_or_default();
+                    style.key = style.name.to_lowercase();
+                }
+                "basedOn" => style.based_on = element.short(),
+                "link" => style.link = element.short(),
+                "pPr" => style.paragraph = ParagraphProperties::read(xml, context),
+                "rPr" => style.run = RunProperties::read(xml, context),
+                "tblPr" | "trPr" | "tcPr" | "tblStylePr" => {
+                    style.table.read_part(&element, xml, context);
+                }
+                // How the program lists and offers styles.
+                "aliases" | "next" | "uiPriority" | "semiHidden" | "unhideWhenUsed" | "qFormat"
+                | "hidden" | "locked" | "autoRedefine" | "rsid" | "personal"
+                | "personalCompose" | "personalReply" => {}
+                _ => context.unknown(&element),
             }
         }
         style
-    }
-
-    fn read_paragraph_properties(&mut self, xml: &mut Xml<'_>) {
-        let level = xml.level();
-        while let Some(element) = xml.child(level) {
-            match element.local() {
-                "outlineLvl" => {
-                    self.outline_level = element.number("val").and_then(|n| u8::try_from(n).ok());
-                }
-                "numPr" => {
-                    let inside = xml.level();
-                    while let Some(property) = xml.child(inside) {
-                        let number = property.number("val");
-                        match property.local() {
-                            "numId" => self.numbering_id = number,
-                            "ilvl" => {
-                                self.numbering_level = number.and_then(|n| usize::try_from(n).ok());
-                            }
-                            _ => {}
-                        }
-                    }
-                }
-                _ => {}
-            }
-        }
     }
 }
 

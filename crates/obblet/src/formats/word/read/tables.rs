@@ -2,10 +2,14 @@
 
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
+use super::gather::Gatherer;
+use super::paragraph_properties::ParagraphProperties;
 use super::paragraphs::Paragraph;
+use super::run_properties::revision;
+use super::table_styles::{BoxLooks, CellPlace, Region, ResolvedTableStyle, WantedRegions};
 use crate::document::{
-    BlockKind, Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table,
-    VerticalAlign,
+    Attributes, Block, BlockKind, Cell, CellAlign, Column, CompactString, Direction, HeaderScope,
+    Length, Revision, Row, RowGroup, RowGroupKind, StyleKind, Table, TextAlign, VerticalAlign,
 };
 
 /// A cell with what Word says of its place in the grid.
@@ -13,6 +17,9 @@ struct GridCell {
     cell: Cell,
     column: usize,
     merge: VerticalMerge,
+    /// Part of the cell before it, in the oldest way of joining cells.
+    goes_on_across: bool,
+    boxed: BoxLooks,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -24,36 +31,116 @@ enum VerticalMerge {
 }
 
 /// A row before its cells are merged.
+#[derive(Default)]
 struct GridRow {
     cells: Vec<GridCell>,
     is_header: bool,
+    /// A tracked change of the row as a whole.
+    change: Option<Revision>,
+    height: Option<Length>,
+    /// Properties of the row that stand over those of the table.
+    exceptions: BoxLooks,
 }
 
 /// What a table says of itself.
 #[derive(Default)]
 struct TableProperties {
-    style: Option<String>,
-    first_row: bool,
-    first_column: bool,
+    style: Option<CompactString>,
+    wanted: WantedRegions,
+    right_to_left: bool,
+    title: Option<String>,
+    boxed: BoxLooks,
+    column_widths: Vec<f32>,
 }
 
 impl Reader<'_> {
-    pub(super) fn table(&mut self, xml: &mut Xml<'_>) -> BlockKind {
+    /// Reads a table; `None` where nothing is left of it.
+    pub(super) fn table(&mut self, xml: &mut Xml<'_>) -> Option<(Table, Attributes)> {
         let mut properties = TableProperties::default();
-        let mut widths = Vec::new();
         let mut rows = Vec::new();
-        self.table_parts(xml, &mut properties, &mut widths, &mut rows);
-        let (row_headers, column_headers) = self.headers(&properties, &mut rows);
-        let total: f32 = widths.iter().sum();
+        self.table_parts(xml, &mut properties, &mut rows);
+        if rows.is_empty() {
+            return None;
+        }
+        let mut style = ResolvedTableStyle::of(&self.styles, properties.style.as_deref());
+        let headers = headers(&properties, &style, &rows);
+        if self.options.looks {
+            self.dress_cells(&properties, &mut style, &mut rows);
+        }
+        let attributes = self.table_attributes(&properties, &style);
+        let total: f32 = properties.column_widths.iter().sum();
+        let widths = properties.column_widths.iter();
         let columns = widths
-            .iter()
             .map(|width| Column {
                 width: (total > 0.0).then(|| width / total),
                 ..Column::default()
             })
             .collect();
-        let groups = row_groups(merged(rows), row_headers, column_headers);
-        BlockKind::Table(Box::new(Table { caption: None, columns, groups }))
+        let groups = row_groups(merged(rows), headers.0, headers.1);
+        Some((Table { caption: None, columns, groups }, attributes))
+    }
+
+    fn table_attributes(
+        &mut self,
+        properties: &TableProperties,
+        style: &ResolvedTableStyle,
+    ) -> Attributes {
+        let mut attributes = Attributes::NONE;
+        if properties.right_to_left {
+            attributes.edit().direction = Some(Direction::RightToLeft);
+        }
+        if let Some(title) = &properties.title {
+            attributes.edit().pairs.push(("title".into(), title.into()));
+        }
+        if self.options.looks {
+            let mut looks = style.table(&properties.boxed).of_table();
+            if looks.width.is_none() {
+                let total: f32 = properties.column_widths.iter().sum();
+                looks.width = (total > 0.0).then_some(Length::Points(total));
+            }
+            attributes.edit().looks = Some(Box::new(looks));
+            let name = properties.style.as_ref().and_then(|id| self.styles.get(id));
+            if let Some(name) = name.map(|style| style.name.clone()) {
+                attributes.edit().style = Some(name.clone());
+                self.used_styles.insert((StyleKind::Table, name));
+            }
+        }
+        attributes
+    }
+
+    /// Gives each cell the looks of the table, of its regions and of its own.
+    fn dress_cells(
+        &mut self,
+        properties: &TableProperties,
+        style: &mut ResolvedTableStyle,
+        rows: &mut [GridRow],
+    ) {
+        let table_rows = rows.len();
+        let ends = rows.iter().flat_map(|row| row.cells.last());
+        let table_columns =
+            ends.map(|cell| cell.column + cell.cell.column_span as usize).max().unwrap_or_default();
+        let table = style.table(&properties.boxed);
+        for (at, row) in rows.iter_mut().enumerate() {
+            let mut around = table.clone();
+            around.replace_by(&row.exceptions);
+            for cell in &mut row.cells {
+                let place = CellPlace {
+                    row: at,
+                    column: cell.column,
+                    rows: 1,
+                    columns: cell.cell.column_span as usize,
+                    table_rows,
+                    table_columns,
+                };
+                let mut looks = style.cell_looks(&place, properties.wanted, &around, &cell.boxed);
+                let region = style.cell(&place, properties.wanted);
+                looks.replace_by(&super::looks::of_run(&region.run));
+                looks.height = row.height;
+                dress_paragraphs(&mut cell.cell.content, &region.paragraph);
+                cell.cell.vertical = None;
+                cell.cell.attributes.edit().looks = Some(Box::new(looks));
+            }
+        }
     }
 
     /// Reads the children of a table, or of a content control inside one.
@@ -61,69 +148,107 @@ impl Reader<'_> {
         &mut self,
         xml: &mut Xml<'_>,
         properties: &mut TableProperties,
-        widths: &mut Vec<f32>,
         rows: &mut Vec<GridRow>,
     ) {
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
                 "tblPr" => *properties = self.table_properties(xml),
-                "tblGrid" => *widths = grid(xml),
-                "tr" => rows.push(self.row(xml)),
-                "sdt" | "sdtContent" | "customXml" | "ins" | "del" if element.ns == Ns::Word => {
-                    if matches!(element.local(), "ins" | "del") {
-                        self.lost("a tracked change of a table row");
-                    }
+                "tblGrid" => properties.column_widths = self.grid(xml),
+                "tr" => self.push_row(xml, rows),
+                "sdt" | "sdtContent" | "customXml" | "ins" | "del" | "moveTo" | "moveFrom"
+                    if element.ns == Ns::Word =>
+                {
                     if self.too_deep() {
                         // Row by row, without the containers around them.
                         let inside = xml.level();
                         while let Some(element) = xml.descendant(inside) {
                             if element.is("tr") {
-                                rows.push(self.row(xml));
+                                self.push_row(xml, rows);
                             }
                         }
                         continue;
                     }
+                    let first = rows.len();
                     self.depth += 1;
-                    self.table_parts(xml, properties, widths, rows);
+                    self.table_parts(xml, properties, rows);
                     self.depth -= 1;
+                    if let Some(change) = revision(&element) {
+                        let changed = rows.split_off(first);
+                        self.settle_rows(changed, &change, rows);
+                    }
                 }
-                "tblPrEx" => self.looks.count("borders"),
-                "bookmarkStart" => self.waiting_anchors.extend(element.value("name")),
+                "bookmarkStart" => self.waiting_anchors.extend(element.string("name")),
                 "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" | "permStart" | "permEnd"
-                | "commentRangeStart" | "commentRangeEnd" => {}
-                _ => self.unknown(element.shown()),
+                | "commentRangeStart" | "commentRangeEnd" | "moveFromRangeStart"
+                | "moveFromRangeEnd" | "moveToRangeStart" | "moveToRangeEnd" => {}
+                _ => self.unknown(&element),
             }
+        }
+    }
+
+    fn push_row(&mut self, xml: &mut Xml<'_>, rows: &mut Vec<GridRow>) {
+        let mut row = self.row(xml);
+        match row.change.take() {
+            Some(change) => self.settle_rows(vec![row], &change, rows),
+            None => rows.push(row),
+        }
+    }
+
+    /// Rows that were put in or taken out as a whole.
+    fn settle_rows(&mut self, changed: Vec<GridRow>, change: &Revision, rows: &mut Vec<GridRow>) {
+        match self.is_kept(change.kind) {
+            Some(true) => rows.extend(changed),
+            Some(false) => {}
+            None => rows.extend(changed.into_iter().map(|mut row| {
+                let cells = row.cells.iter_mut().flat_map(|cell| cell.cell.content.iter_mut());
+                cells.for_each(|block| block.attributes.edit().revision = Some(change.clone()));
+                row
+            })),
         }
     }
 
     fn table_properties(&mut self, xml: &mut Xml<'_>) -> TableProperties {
         let mut found = TableProperties::default();
+        let column_widths = Vec::new();
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
-                "tblStyle" => found.style = element.val(),
-                "tblLook" => (found.first_row, found.first_column) = conditional_regions(&element),
-                "tblCaption" | "tblDescription" => self.lost("a description of a table"),
+                "tblStyle" => found.style = element.short(),
+                "tblLook" => found.wanted = WantedRegions::read(&element),
+                "bidiVisual" => found.right_to_left = element.is_on(),
+                "tblCaption" => found.title = element.string("val").or(found.title),
+                "tblDescription" => found.title = found.title.or(element.string("val")),
                 "tblPrChange" => self.lost("a tracked change of looks"),
-                name if self.looks.count_property(name) => {}
-                _ => self.unknown(element.shown()),
+                _ => self.box_property(&element, xml, &mut found.boxed),
             }
         }
-        found
+        TableProperties { column_widths, ..found }
     }
 
-    /// How many first rows are headers, and whether the first column is.
-    fn headers(&self, properties: &TableProperties, rows: &mut [GridRow]) -> (usize, bool) {
-        let stated = rows.iter().take_while(|row| row.is_header).count();
-        let style = properties.style.as_deref().map(|id| self.styles.table_headers(id));
-        let (by_row, by_column) = style.unwrap_or_default();
-        let first_row = usize::from(by_row && properties.first_row && rows.len() > 1);
-        (stated.max(first_row), by_column && properties.first_column)
+    fn box_property(&mut self, element: &Element<'_>, xml: &mut Xml<'_>, boxed: &mut BoxLooks) {
+        self.properties(|context| {
+            if !boxed.property(element, xml, context) {
+                context.count(element);
+            }
+        });
+    }
+
+    fn grid(&mut self, xml: &mut Xml<'_>) -> Vec<f32> {
+        let mut widths = Vec::new();
+        let level = xml.level();
+        while let Some(column) = xml.child(level) {
+            match column.local() {
+                "gridCol" => widths.push(column.twips("w").unwrap_or_default().max(0.0)),
+                "tblGridChange" => self.lost("a tracked change of looks"),
+                _ => self.unknown(&column),
+            }
+        }
+        widths
     }
 
     fn row(&mut self, xml: &mut Xml<'_>) -> GridRow {
-        let mut row = GridRow { cells: Vec::new(), is_header: false };
+        let mut row = GridRow::default();
         let mut column = 0;
         self.row_parts(xml, &mut row, &mut column);
         row
@@ -136,6 +261,16 @@ impl Reader<'_> {
                 "trPr" => {
                     let skipped = self.row_properties(xml, row);
                     fill(row, column, skipped);
+                }
+                "tblPrEx" => {
+                    let inside = xml.level();
+                    while let Some(property) = xml.child(inside) {
+                        if property.local() == "tblPrExChange" {
+                            self.lost("a tracked change of looks");
+                        } else if property.local() != "tblLook" {
+                            self.box_property(&property, xml, &mut row.exceptions);
+                        }
+                    }
                 }
                 "tc" => self.push_cell(xml, row, column),
                 "sdt" | "sdtContent" | "customXml" if element.ns == Ns::Word => {
@@ -152,10 +287,10 @@ impl Reader<'_> {
                     self.row_parts(xml, row, column);
                     self.depth -= 1;
                 }
-                "tblPrEx" => self.looks.count("borders"),
-                "bookmarkStart" => self.waiting_anchors.extend(element.value("name")),
-                "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" => {}
-                _ => self.unknown(element.shown()),
+                "bookmarkStart" => self.waiting_anchors.extend(element.string("name")),
+                "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" | "permStart" | "permEnd"
+                | "commentRangeStart" | "commentRangeEnd" => {}
+                _ => self.unknown(&element),
             }
         }
     }
@@ -163,7 +298,13 @@ impl Reader<'_> {
     fn push_cell(&mut self, xml: &mut Xml<'_>, row: &mut GridRow, column: &mut usize) {
         let cell = self.cell(xml, *column);
         *column += cell.cell.column_span as usize;
-        row.cells.push(cell);
+        match row.cells.last_mut().filter(|_| cell.goes_on_across) {
+            Some(before) => {
+                before.cell.column_span += cell.cell.column_span;
+                before.cell.content.extend(cell.cell.content);
+            }
+            None => row.cells.push(cell),
+        }
     }
 
     /// Reads `w:trPr`. Gives the grid columns left out before the first cell.
@@ -175,19 +316,32 @@ impl Reader<'_> {
                 "tblHeader" => row.is_header = element.is_on(),
                 "gridBefore" => before = span(&element) as usize,
                 "gridAfter" => {}
-                "ins" | "del" => self.lost("a tracked change of a table row"),
+                "ins" | "del" => row.change = revision(&element),
                 "trPrChange" => self.lost("a tracked change of looks"),
-                name if self.looks.count_property(name) => {}
-                _ => self.unknown(element.shown()),
+                "trHeight" if self.options.looks => {
+                    row.height = element.twips("val").map(Length::Points);
+                }
+                "jc" | "tblCellSpacing" => {
+                    let mut exceptions = std::mem::take(&mut row.exceptions);
+                    self.box_property(&element, xml, &mut exceptions);
+                    row.exceptions = exceptions;
+                }
+                _ => self.properties(|context| context.count(&element)),
             }
         }
         before
     }
 
     fn cell(&mut self, xml: &mut Xml<'_>, column: usize) -> GridCell {
-        let mut found = GridCell { cell: Cell::default(), column, merge: VerticalMerge::Starts };
+        let mut found = GridCell {
+            cell: Cell::default(),
+            column,
+            merge: VerticalMerge::Starts,
+            goes_on_across: false,
+            boxed: BoxLooks::default(),
+        };
         // `w:tcPr` comes first; blocks are read with what is left of the cell.
-        let mut gatherer = super::lists::Gatherer::default();
+        let mut gatherer = Gatherer::default();
         let mut aligns = Vec::new();
         let level = xml.level();
         let too_deep = self.too_deep();
@@ -212,8 +366,13 @@ impl Reader<'_> {
             }
         }
         self.depth -= 1;
+        self.rest_carried_over(&mut gatherer);
         found.cell.content = gatherer.finish();
-        found.cell.align = common(&aligns);
+        if self.options.looks {
+            drop_empty_end(&mut found.cell);
+        } else {
+            found.cell.align = common(&aligns);
+        }
         found
     }
 
@@ -227,57 +386,93 @@ impl Reader<'_> {
                     found.merge =
                         if starts { VerticalMerge::Starts } else { VerticalMerge::GoesOn };
                 }
+                "hMerge" => {
+                    found.goes_on_across = element.val().as_deref() != Some("restart");
+                }
                 "vAlign" => {
                     found.cell.vertical = match element.val().as_deref() {
                         Some("center") => Some(VerticalAlign::Middle),
                         Some("bottom") => Some(VerticalAlign::Bottom),
                         _ => None,
                     };
+                    self.box_property(&element, xml, &mut found.boxed);
                 }
                 "tcW" => {}
-                "hMerge" => self.lost("a cell merged in the oldest way"),
                 "cellIns" | "cellDel" | "cellMerge" => self.lost("a tracked change of a cell"),
                 "tcPrChange" => self.lost("a tracked change of looks"),
-                name if self.looks.count_property(name) => {}
-                _ => self.unknown(element.shown()),
+                _ => self.box_property(&element, xml, &mut found.boxed),
             }
         }
     }
 }
 
-/// `w:tblLook`: by attributes, or as a bit mask in hexadecimal (17.4.55).
-fn conditional_regions(element: &Element<'_>) -> (bool, bool) {
-    let flag = |name: &str| element.value(name).map(|v| matches!(v.as_str(), "1" | "true" | "on"));
-    let mask = element.val().and_then(|mask| u32::from_str_radix(&mask, 16).ok()).unwrap_or(0);
-    (flag("firstRow").unwrap_or(mask & 0x20 != 0), flag("firstColumn").unwrap_or(mask & 0x80 != 0))
+/// What a table style says of paragraphs stands over the defaults, not over their own styles.
+fn dress_paragraphs(blocks: &mut [Block], region: &ParagraphProperties) {
+    let around = super::looks::of_paragraph(region);
+    if around.is_empty() {
+        return;
+    }
+    for block in blocks {
+        if !matches!(block.kind, BlockKind::Paragraph(_)) || block.attributes.style().is_some() {
+            continue;
+        }
+        let mut looks = around.clone();
+        if let Some(own) = block.attributes.looks() {
+            looks.replace_by(own);
+        }
+        block.attributes.edit().looks = Some(Box::new(looks));
+    }
+}
+
+/// How many first rows are headers, and whether the first column is.
+fn headers(
+    properties: &TableProperties,
+    style: &ResolvedTableStyle,
+    rows: &[GridRow],
+) -> (usize, bool) {
+    let stated = rows.iter().take_while(|row| row.is_header).count();
+    let by_row = style.sets_apart(Region::FirstRow) && properties.wanted.first_row;
+    let first_row = usize::from(by_row && rows.len() > 1);
+    let first_column = style.sets_apart(Region::FirstColumn) && properties.wanted.first_column;
+    (stated.max(first_row), first_column)
 }
 
 fn span(element: &Element<'_>) -> u32 {
     element.number("val").and_then(|n| u32::try_from(n).ok()).unwrap_or(1).clamp(1, 1000)
 }
 
-fn grid(xml: &mut Xml<'_>) -> Vec<f32> {
-    let mut widths = Vec::new();
-    let level = xml.level();
-    while let Some(column) = xml.child(level) {
-        if column.is("gridCol") {
-            widths.push(column.number("w").unwrap_or_default().clamp(0, 1 << 20) as f32);
-        }
-    }
-    widths
-}
-
 /// Puts an empty cell where grid columns are left out.
 fn fill(row: &mut GridRow, column: &mut usize, count: usize) {
     if count > 0 {
         let cell = Cell { column_span: count as u32, ..Cell::default() };
-        row.cells.push(GridCell { cell, column: *column, merge: VerticalMerge::Starts });
+        row.cells.push(GridCell {
+            cell,
+            column: *column,
+            merge: VerticalMerge::Starts,
+            goes_on_across: false,
+            boxed: BoxLooks::default(),
+        });
         *column += count;
     }
 }
 
+/// Every cell ends with a paragraph, also one that holds a table: that one is no space.
+fn drop_empty_end(cell: &mut Cell) {
+    let is_empty =
+        |block: &Block| matches!(&block.kind, BlockKind::Paragraph(content) if content.is_empty());
+    if cell.content.last().is_some_and(is_empty) {
+        cell.content.pop();
+    }
+}
+
 fn aligned(paragraph: &Paragraph) -> Option<Option<CellAlign>> {
-    (!paragraph.content.is_empty()).then_some(paragraph.align)
+    let align = match paragraph.align {
+        Some(TextAlign::Start) => Some(CellAlign::Start),
+        Some(TextAlign::Centre) => Some(CellAlign::Centre),
+        Some(TextAlign::End) => Some(CellAlign::End),
+        Some(TextAlign::Justify) | None => None,
+    };
+    (!paragraph.content.is_empty()).then_some(align)
 }
 
 /// The alignment of a cell whose paragraphs all have the same.
@@ -285,7 +480,6 @@ fn common(aligns: &[Option<CellAlign>]) -> Option<CellAlign> {
     let first = aligns.first().copied().flatten()?;
     aligns.iter().all(|align| *align == Some(first)).then_some(first)
 }
-
 /// Makes one cell of each that goes on below.
 fn merged(rows: Vec<GridRow>) -> Vec<Row> {
     let mut done: Vec<Row> = Vec::with_capacity(rows.len());

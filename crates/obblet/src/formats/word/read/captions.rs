@@ -1,0 +1,79 @@
+//! Captions: each goes to the figure or table it belongs to.
+
+use super::gather::text_block;
+use super::paragraphs::Paragraph;
+use crate::document::{Attributes, Block, BlockKind, Caption, Figure, Inline};
+
+/// Adds a caption. One below a picture makes the two a figure; one below a table goes into it,
+/// when it counts tables; any other waits for what follows.
+pub(super) fn push_caption(blocks: &mut Vec<Block>, paragraph: Paragraph) {
+    let sequence = paragraph.sequence.clone();
+    let counts_tables = sequence.as_deref().is_some_and(|name| name.eq_ignore_ascii_case("table"));
+    let style = paragraph.style_key();
+    let mut block = text_block(paragraph);
+    match blocks.last_mut() {
+        Some(last) if is_picture_alone(last) && !counts_tables => {
+            if let Some(object) = blocks.pop() {
+                blocks.push(figure(object, block));
+            }
+        }
+        Some(Block { kind: BlockKind::Table(table), .. })
+            if counts_tables && table.caption.is_none() =>
+        {
+            table.caption = Some(caption(block));
+        }
+        Some(Block { kind: BlockKind::Figure(figure), .. }) if figure.caption.is_none() => {
+            figure.caption = Some(caption(block));
+        }
+        _ => {
+            // What follows knows it by its style.
+            if block.attributes.style().is_none() {
+                block.attributes.edit().style = Some(style.into());
+            }
+            blocks.push(block);
+        }
+    }
+}
+
+/// Adds a block that may have its caption above it.
+pub(super) fn push_object(blocks: &mut Vec<Block>, mut block: Block) {
+    let is_waiting = blocks.last().is_some_and(is_caption);
+    match &mut block.kind {
+        BlockKind::Table(table) if is_waiting && table.caption.is_none() => {
+            table.caption = blocks.pop().map(caption);
+        }
+        BlockKind::Figure(figure) if is_waiting && figure.caption.is_none() => {
+            figure.caption = blocks.pop().map(caption);
+        }
+        _ => {}
+    }
+    blocks.push(block);
+}
+
+fn is_caption(block: &Block) -> bool {
+    matches!(block.kind, BlockKind::Paragraph(_))
+        && block.attributes.style().is_some_and(|style| style.eq_ignore_ascii_case("caption"))
+}
+
+fn figure(object: Block, words: Block) -> Block {
+    let place = object.place;
+    let figure = Figure { content: vec![object], caption: Some(caption(words)) };
+    Block::new(BlockKind::Figure(Box::new(figure))).at(place)
+}
+
+fn caption(mut block: Block) -> Caption {
+    if block.attributes.looks().is_none() {
+        block.attributes = Attributes::NONE;
+    }
+    Caption { label: None, content: vec![block] }
+}
+
+fn is_picture_alone(block: &Block) -> bool {
+    match &block.kind {
+        BlockKind::Paragraph(content) => {
+            let mut shown = content.iter().filter(|inline| !matches!(inline, Inline::Anchor(_)));
+            matches!(shown.next(), Some(Inline::Picture(_))) && shown.next().is_none()
+        }
+        _ => false,
+    }
+}

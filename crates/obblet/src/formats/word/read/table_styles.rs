@@ -1,0 +1,542 @@
+//! Table styles (ECMA-376 part 1, 17.7.6) and the looks of tables and cells: borders, shading and
+//! margins, by the regions of a table.
+
+use super::super::xml::{Element, Xml};
+use super::context::Context;
+use super::paragraph_properties::ParagraphProperties;
+use super::run_properties::{RunProperties, shading};
+use super::styles::Styles;
+use super::values::{border, points};
+use crate::document::{
+    Border, BorderLine, Borders, Colour, Length, Looks, TextAlign, VerticalAlign, WritingMode,
+};
+use std::collections::HashMap;
+use std::rc::Rc;
+
+/// A region of a table, in the order in which later ones prevail.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub(super) enum Region {
+    Whole,
+    OddColumns,
+    EvenColumns,
+    OddRows,
+    EvenRows,
+    FirstRow,
+    LastRow,
+    FirstColumn,
+    LastColumn,
+    TopStart,
+    TopEnd,
+    BottomStart,
+    BottomEnd,
+}
+
+impl Region {
+    /// All regions by their names (17.18.89), in their order.
+    const ALL: [(&'static str, Self); 13] = [
+        ("wholeTable", Self::Whole),
+        ("band1Vert", Self::OddColumns),
+        ("band2Vert", Self::EvenColumns),
+        ("band1Horz", Self::OddRows),
+        ("band2Horz", Self::EvenRows),
+        ("firstRow", Self::FirstRow),
+        ("lastRow", Self::LastRow),
+        ("firstCol", Self::FirstColumn),
+        ("lastCol", Self::LastColumn),
+        ("nwCell", Self::TopStart),
+        ("neCell", Self::TopEnd),
+        ("swCell", Self::BottomStart),
+        ("seCell", Self::BottomEnd),
+    ];
+}
+
+/// Borders around and inside.
+#[derive(Debug, Clone, Copy, Default, PartialEq)]
+pub(super) struct Edges {
+    top: Option<Border>,
+    end: Option<Border>,
+    bottom: Option<Border>,
+    start: Option<Border>,
+    inside_rows: Option<Border>,
+    inside_columns: Option<Border>,
+}
+
+/// What a table, a region or a cell states of boxes.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub(super) struct BoxLooks {
+    pub(super) edges: Edges,
+    background: Option<Colour>,
+    /// Space inside a cell: top, end, bottom, start.
+    margins: [Option<f32>; 4],
+    vertical: Option<VerticalAlign>,
+    writing: Option<WritingMode>,
+    pub(super) align: Option<TextAlign>,
+    indent: Option<f32>,
+    width: Option<Length>,
+    cell_spacing: Option<f32>,
+}
+
+/// What a style says of one region.
+#[derive(Debug, Clone, Default)]
+pub(super) struct RegionStyle {
+    pub(super) paragraph: ParagraphProperties,
+    pub(super) run: RunProperties,
+    /// Of the table as a whole.
+    table: BoxLooks,
+    /// Of each cell.
+    cell: BoxLooks,
+}
+
+/// What one style states.
+#[derive(Debug, Default)]
+pub(super) struct TableStyle {
+    regions: HashMap<Region, RegionStyle>,
+    row_band: Option<usize>,
+    column_band: Option<usize>,
+}
+
+/// A table style with all that it inherits, as one table uses it.
+#[derive(Debug)]
+pub(super) struct ResolvedTableStyle {
+    regions: Vec<(Region, RegionStyle)>,
+    row_band: usize,
+    column_band: usize,
+    /// The regions of a cell as bits, and what they come to.
+    known: HashMap<u16, Rc<RegionStyle>>,
+}
+
+/// Which regions a table wants to look different (17.4.55).
+#[derive(Debug, Clone, Copy, Default)]
+pub(super) struct WantedRegions {
+    pub(super) first_row: bool,
+    pub(super) last_row: bool,
+    pub(super) first_column: bool,
+    pub(super) last_column: bool,
+    pub(super) row_bands: bool,
+    pub(super) column_bands: bool,
+}
+
+impl WantedRegions {
+    /// By attributes, or as a bit mask in hexadecimal.
+    pub(super) fn read(element: &Element<'_>) -> Self {
+        let mask = element.val().and_then(|mask| u32::from_str_radix(&mask, 16).ok());
+        let mask = mask.unwrap_or_default();
+        let flag = |name: &str, bit: u32| element.flag(name).unwrap_or(mask & bit != 0);
+        Self {
+            first_row: flag("firstRow", 0x20),
+            last_row: flag("lastRow", 0x40),
+            first_column: flag("firstColumn", 0x80),
+            last_column: flag("lastColumn", 0x100),
+            row_bands: !flag("noHBand", 0x200),
+            column_bands: !flag("noVBand", 0x400),
+        }
+    }
+}
+
+/// Where a cell stands: its first row and column, what it covers, and the size of the table.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct CellPlace {
+    pub(super) row: usize,
+    pub(super) column: usize,
+    pub(super) rows: usize,
+    pub(super) columns: usize,
+    pub(super) table_rows: usize,
+    pub(super) table_columns: usize,
+}
+
+impl CellPlace {
+    fn is_top(&self) -> bool {
+        self.row == 0
+    }
+
+    fn is_bottom(&self) -> bool {
+        self.row + self.rows >= self.table_rows
+    }
+
+    fn is_start(&self) -> bool {
+        self.column == 0
+    }
+
+    fn is_end(&self) -> bool {
+        self.column + self.columns >= self.table_columns
+    }
+}
+
+impl TableStyle {
+    /// Reads `w:tblPr`, `w:trPr`, `w:tcPr` or `w:tblStylePr` of a style.
+    pub(super) fn read_part(
+        &mut self,
+        element: &Element<'_>,
+        xml: &mut Xml<'_>,
+        context: &mut Context<'_>,
+    ) {
+        if element.local() != "tblStylePr" {
+            let mut region = self.regions.remove(&Region::Whole).unwrap_or_default();
+            self.region_part(element, xml, context, &mut region);
+            self.regions.insert(Region::Whole, region);
+            return;
+        }
+        let kind = element.value("type");
+        let region = Region::ALL.iter().find(|(name, _)| kind.as_deref() == Some(name));
+        let Some((_, region)) = region else { return };
+        let mut style = RegionStyle::default();
+        let level = xml.level();
+        while let Some(part) = xml.child(level) {
+            self.region_part(&part, xml, context, &mut style);
+        }
+        self.regions.insert(*region, style);
+    }
+
+    fn region_part(
+        &mut self,
+        element: &Element<'_>,
+        xml: &mut Xml<'_>,
+        context: &mut Context<'_>,
+        region: &mut RegionStyle,
+    ) {
+        match element.local() {
+            "pPr" => region.paragraph = ParagraphProperties::read(xml, context),
+            "rPr" => region.run = RunProperties::read(xml, context),
+            "tblPr" => {
+                let level = xml.level();
+                while let Some(property) = xml.child(level) {
+                    match property.local() {
+                        "tblStyleRowBandSize" => self.row_band = band(&property),
+                        "tblStyleColBandSize" => self.column_band = band(&property),
+                        _ => {
+                            if !region.table.property(&property, xml, context) {
+                                context.count(&property);
+                            }
+                        }
+                    }
+                }
+            }
+            "trPr" | "tcPr" => {
+                let level = xml.level();
+                while let Some(property) = xml.child(level) {
+                    let is_known = region.cell.property(&property, xml, context);
+                    // Whether rows repeat is said again by each table that means it.
+                    if !is_known && property.local() != "tblHeader" {
+                        context.count(&property);
+                    }
+                }
+            }
+            _ => context.unknown(element),
+        }
+    }
+}
+
+fn band(element: &Element<'_>) -> Option<usize> {
+    element.number("val").and_then(|n| usize::try_from(n).ok()).filter(|n| *n > 0)
+}
+
+impl BoxLooks {
+    /// Reads a property of a table, row or cell; gives false for those that are no looks of boxes.
+    pub(super) fn property(
+        &mut self,
+        element: &Element<'_>,
+        xml: &mut Xml<'_>,
+        context: &mut Context<'_>,
+    ) -> bool {
+        if !context.keeps_looks {
+            return false;
+        }
+        match element.local() {
+            "tblBorders" | "tcBorders" => self.edges.read(xml, context),
+            "shd" => self.background = shading(element, context),
+            "tblCellMar" | "tcMar" => self.read_margins(xml),
+            "vAlign" => self.vertical = vertical(element),
+            "textDirection" => {
+                self.writing = match element.val().as_deref() {
+                    Some("tbRl" | "rl" | "tbRlV" | "tbV" | "rlV") => {
+                        Some(WritingMode::VerticalDown)
+                    }
+                    Some("btLr" | "lr" | "lrV") => Some(WritingMode::VerticalUp),
+                    _ => None,
+                };
+            }
+            "jc" => self.align = super::paragraph_properties::alignment(element.val().as_deref()),
+            "tblInd" => self.indent = element.twips("w"),
+            "tblW" => self.width = width(element),
+            "tblCellSpacing" => self.cell_spacing = element.twips("w"),
+            _ => return false,
+        }
+        true
+    }
+
+    fn read_margins(&mut self, xml: &mut Xml<'_>) {
+        let level = xml.level();
+        while let Some(side) = xml.child(level) {
+            let at = match side.local() {
+                "top" => 0,
+                "end" | "right" => 1,
+                "bottom" => 2,
+                "start" | "left" => 3,
+                _ => continue,
+            };
+            if let Some(margin) = self.margins.get_mut(at) {
+                *margin = side.twips("w");
+            }
+        }
+    }
+
+    /// Takes over what a stronger level states.
+    pub(super) fn replace_by(&mut self, stronger: &Self) {
+        self.edges.replace_by(&stronger.edges);
+        self.background = stronger.background.or(self.background);
+        for (margin, stated) in self.margins.iter_mut().zip(stronger.margins) {
+            *margin = stated.or(*margin);
+        }
+        self.vertical = stronger.vertical.or(self.vertical);
+        self.writing = stronger.writing.or(self.writing);
+        self.align = stronger.align.or(self.align);
+        self.indent = stronger.indent.or(self.indent);
+        self.width = stronger.width.or(self.width);
+        self.cell_spacing = stronger.cell_spacing.or(self.cell_spacing);
+    }
+}
+
+/// A preferred width (17.4.63): a length, or a share in fiftieths of a percent.
+fn width(element: &Element<'_>) -> Option<Length> {
+    let stated = element.value("w")?;
+    if element.value("type").as_deref() == Some("pct") || stated.ends_with('%') {
+        let number = match stated.strip_suffix('%') {
+            Some(percent) => percent.parse::<f32>().ok()? / 100.0,
+            None => stated.parse::<f32>().ok()? / 5000.0,
+        };
+        return Some(Length::Share(number.clamp(0.0, 1.0))).filter(|_| number > 0.0);
+    }
+    points(&stated, 20.0).filter(|width| *width > 0.0).map(Length::Points)
+}
+
+fn vertical(element: &Element<'_>) -> Option<VerticalAlign> {
+    match element.val().as_deref() {
+        Some("center") => Some(VerticalAlign::Middle),
+        Some("bottom") => Some(VerticalAlign::Bottom),
+        _ => None,
+    }
+}
+
+impl Edges {
+    fn read(&mut self, xml: &mut Xml<'_>, context: &mut Context<'_>) {
+        let level = xml.level();
+        while let Some(side) = xml.child(level) {
+            let place = match side.local() {
+                "top" => &mut self.top,
+                "end" | "right" => &mut self.end,
+                "bottom" => &mut self.bottom,
+                "start" | "left" => &mut self.start,
+                "insideH" => &mut self.inside_rows,
+                "insideV" => &mut self.inside_columns,
+                _ => {
+                    context.looks.count("diagonal borders");
+                    continue;
+                }
+            };
+            *place = Some(border(&side, context.theme).0);
+        }
+    }
+
+    fn replace_by(&mut self, stronger: &Self) {
+        self.top = stronger.top.or(self.top);
+        self.end = stronger.end.or(self.end);
+        self.bottom = stronger.bottom.or(self.bottom);
+        self.start = stronger.start.or(self.start);
+        self.inside_rows = stronger.inside_rows.or(self.inside_rows);
+        self.inside_columns = stronger.inside_columns.or(self.inside_columns);
+    }
+
+    /// The borders of one cell of a table or region that these are the edges of.
+    fn of_cell(&self, outer: [bool; 4]) -> Borders {
+        let [top, end, bottom, start] = outer;
+        let side = |is_outer: bool, outside: Option<Border>, inside: Option<Border>| {
+            if is_outer { outside } else { inside }
+        };
+        Borders {
+            top: side(top, self.top, self.inside_rows),
+            end: side(end, self.end, self.inside_columns),
+            bottom: side(bottom, self.bottom, self.inside_rows),
+            start: side(start, self.start, self.inside_columns),
+        }
+    }
+}
+
+fn put_over(borders: &mut Borders, stronger: Borders) {
+    borders.top = stronger.top.or(borders.top);
+    borders.end = stronger.end.or(borders.end);
+    borders.bottom = stronger.bottom.or(borders.bottom);
+    borders.start = stronger.start.or(borders.start);
+}
+
+impl ResolvedTableStyle {
+    /// The style of a table; `None` for the default one.
+    pub(super) fn of(styles: &Styles, id: Option<&str>) -> Self {
+        let default = styles.default_of(super::styles::StyleType::Table).map(|id| id.as_str());
+        let chain: Vec<_> = styles.chain(id.or(default)).map(|style| &style.table).collect();
+        let row_band = chain.iter().find_map(|style| style.row_band).unwrap_or(1);
+        let column_band = chain.iter().find_map(|style| style.column_band).unwrap_or(1);
+        let mut regions = Vec::new();
+        for (_, region) in Region::ALL {
+            let mut found: Option<RegionStyle> = None;
+            for style in chain.iter().rev().filter_map(|style| style.regions.get(&region)) {
+                found = Some(match found {
+                    Some(farther) => farther.replaced_by(style),
+                    None => style.clone(),
+                });
+            }
+            regions.extend(found.map(|found| (region, found)));
+        }
+        Self { regions, row_band, column_band, known: HashMap::new() }
+    }
+
+    /// Whether the first row, or the first column, looks different.
+    pub(super) fn sets_apart(&self, region: Region) -> bool {
+        self.regions.iter().any(|(found, _)| *found == region)
+    }
+
+    /// What the whole table has, with what it states itself.
+    pub(super) fn table(&self, direct: &BoxLooks) -> BoxLooks {
+        let mut table = BoxLooks::default();
+        if let Some((_, whole)) =
+            self.regions.first().filter(|(region, _)| *region == Region::Whole)
+        {
+            table.replace_by(&whole.table);
+        }
+        table.replace_by(direct);
+        table
+    }
+
+    fn regions_of(&self, place: &CellPlace, wanted: WantedRegions) -> Vec<Region> {
+        let mut found = vec![Region::Whole];
+        let bands = |at: usize, skips_first: bool, size: usize| {
+            let at = at.checked_sub(usize::from(skips_first))?;
+            Some((at / size) % 2 == 0)
+        };
+        if wanted.column_bands
+            && let Some(odd) = bands(place.column, wanted.first_column, self.column_band)
+        {
+            found.push(if odd { Region::OddColumns } else { Region::EvenColumns });
+        }
+        if wanted.row_bands
+            && let Some(odd) = bands(place.row, wanted.first_row, self.row_band)
+        {
+            found.push(if odd { Region::OddRows } else { Region::EvenRows });
+        }
+        let top = wanted.first_row && place.is_top();
+        let bottom = wanted.last_row && place.is_bottom();
+        let start = wanted.first_column && place.is_start();
+        let end = wanted.last_column && place.is_end();
+        let others = [
+            (top, Region::FirstRow),
+            (bottom, Region::LastRow),
+            (start, Region::FirstColumn),
+            (end, Region::LastColumn),
+            (top && start, Region::TopStart),
+            (top && end, Region::TopEnd),
+            (bottom && start, Region::BottomStart),
+            (bottom && end, Region::BottomEnd),
+        ];
+        found.extend(others.into_iter().filter(|(is, _)| *is).map(|(_, region)| region));
+        found
+    }
+
+    /// What the style says of one cell and the text in it.
+    pub(super) fn cell(&mut self, place: &CellPlace, wanted: WantedRegions) -> Rc<RegionStyle> {
+        let regions = self.regions_of(place, wanted);
+        let bits = regions.iter().fold(0u16, |bits, region| bits | 1 << (*region as u16));
+        if let Some(known) = self.known.get(&bits) {
+            return known.clone();
+        }
+        let mut all = RegionStyle::default();
+        for (_, style) in self.regions.iter().filter(|(region, _)| regions.contains(region)) {
+            all = all.replaced_by(style);
+        }
+        let all = Rc::new(all);
+        self.known.insert(bits, all.clone());
+        all
+    }
+
+    /// The looks of a cell's box: the table's, its regions', its own.
+    pub(super) fn cell_looks(
+        &mut self,
+        place: &CellPlace,
+        wanted: WantedRegions,
+        table: &BoxLooks,
+        own: &BoxLooks,
+    ) -> Looks {
+        let outer = [place.is_top(), place.is_end(), place.is_bottom(), place.is_start()];
+        let mut borders = table.edges.of_cell(outer);
+        let regions = self.regions_of(place, wanted);
+        for (region, style) in self.regions.iter().filter(|(region, _)| regions.contains(region)) {
+            // Inside a row, only its ends are outer; inside a column, only its top and bottom.
+            let outer = match region {
+                Region::Whole => outer,
+                Region::FirstRow | Region::LastRow | Region::OddRows | Region::EvenRows => {
+                    [true, place.is_end(), true, place.is_start()]
+                }
+                Region::FirstColumn
+                | Region::LastColumn
+                | Region::OddColumns
+                | Region::EvenColumns => [place.is_top(), true, place.is_bottom(), true],
+                _ => [true; 4],
+            };
+            put_over(&mut borders, style.cell.edges.of_cell(outer));
+        }
+        let mut cell = table.clone();
+        cell.background = None;
+        cell.vertical = None;
+        let region = self.cell(place, wanted);
+        cell.replace_by(&region.cell);
+        cell.replace_by(own);
+        put_over(&mut borders, own.edges.of_cell([true; 4]));
+        // Word leaves this much beside the text of a cell.
+        let margins = [0.0, 5.4, 0.0, 5.4];
+        let mut padding = margins.map(Length::Points);
+        for (side, stated) in padding.iter_mut().zip(cell.margins) {
+            *side = stated.map_or(*side, Length::Points);
+        }
+        Looks {
+            borders: shown(borders).map(Box::new),
+            background: cell.background,
+            padding: Some(padding),
+            vertical: cell.vertical.or(Some(VerticalAlign::Top)),
+            writing: cell.writing,
+            ..Looks::default()
+        }
+    }
+}
+
+impl RegionStyle {
+    fn replaced_by(mut self, stronger: &Self) -> Self {
+        self.table.replace_by(&stronger.table);
+        self.cell.replace_by(&stronger.cell);
+        Self {
+            paragraph: stronger.paragraph.clone().or(&self.paragraph),
+            run: stronger.run.clone().or(&self.run),
+            table: self.table,
+            cell: self.cell,
+        }
+    }
+}
+
+impl BoxLooks {
+    /// The looks of the table as a whole.
+    pub(super) fn of_table(&self) -> Looks {
+        Looks {
+            width: self.width,
+            indent_start: self.indent.filter(|indent| *indent != 0.0).map(Length::Points),
+            box_align: self.align.filter(|align| *align != TextAlign::Start),
+            cell_spacing: Some(Length::Points(self.cell_spacing.unwrap_or_default())),
+            ..Looks::default()
+        }
+    }
+}
+
+/// Borders that say no line at all are none.
+fn shown(borders: Borders) -> Option<Borders> {
+    let drawn = |side: Option<Border>| side.filter(|border| border.line != BorderLine::None);
+    let Borders { top, end, bottom, start } = borders;
+    let borders =
+        Borders { top: drawn(top), end: drawn(end), bottom: drawn(bottom), start: drawn(start) };
+    (borders != Borders::default()).then_some(borders)
+}
