@@ -164,6 +164,7 @@ fn write_html_blocks(
         raw_html: house.raw_html(),
         heading_numbers: house.page.heading_numbers,
         looks: house.looks_form(),
+        comments: house.review.comments,
         note_places: destination::changes_bodies(house),
         ..HtmlWriteOptions::default()
     };

@@ -8,6 +8,7 @@ use crate::formats::markdown::{
     BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, Switches, TableForm,
 };
 use crate::formats::text::LinkNotes;
+use crate::formats::word::Changes;
 use crate::repair::PunctuationForm;
 use crate::rules::Rule;
 use serde::Serialize;
@@ -25,6 +26,8 @@ pub struct House {
     pub looks: LookSettings,
     /// Pictures.
     pub pictures: PictureSettings,
+    /// Tracked changes and review comments.
+    pub review: ReviewSettings,
     /// How far sources are trusted.
     pub safety: SafetySettings,
     /// What the destination takes.
@@ -65,6 +68,8 @@ pub struct PageSettings {
     pub footer: String,
     /// Whether a page shows its title, where no heading of the document does, its authors and its date.
     pub show_title: bool,
+    /// Whether the header and footer of a document's first page stand around its text.
+    pub running_heads: bool,
     /// The deepest heading level in the contents list; 0 for no list.
     pub contents: u8,
     /// Whether headings get numbers.
@@ -147,6 +152,15 @@ pub enum KeepLooks {
     Classes,
     /// `style` attributes.
     Inline,
+}
+
+/// Settings of what reviewers left in a document.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct ReviewSettings {
+    /// What becomes of tracked changes.
+    pub changes: Changes,
+    /// Whether comments are shown, behind the text.
+    pub comments: bool,
 }
 
 /// Settings of pictures.
@@ -315,6 +329,7 @@ impl Default for House {
                 widest: 0,
                 quality: 85,
             },
+            review: ReviewSettings { changes: Changes::Shown, comments: false },
             safety: SafetySettings { trust_sources: false },
             limits: LimitSettings {
                 characters: 0,
@@ -346,6 +361,7 @@ impl Default for PageSettings {
             header: String::new(),
             footer: String::new(),
             show_title: true,
+            running_heads: false,
             contents: 3,
             heading_numbers: false,
             top_heading: 0,
@@ -402,6 +418,11 @@ impl Named for KeepLooks {
 impl Named for PicturePlacement {
     const NAMES: &'static [(&'static str, Self)] =
         &[("beside", Self::Beside), ("embedded", Self::Embedded), ("dropped", Self::Dropped)];
+}
+
+impl Named for Changes {
+    const NAMES: &'static [(&'static str, Self)] =
+        &[("shown", Self::Shown), ("accepted", Self::Accepted), ("rejected", Self::Rejected)];
 }
 
 impl Named for PictureFormat {

@@ -21,7 +21,7 @@ pub use error::HouseError;
 pub use groups::{
     CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LimitSettings, LookSettings,
     MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
-    PictureSettings, SafetySettings, StylePlacement, TextSettings, Theme, WordSettings,
+    PictureSettings, ReviewSettings, SafetySettings, StylePlacement, TextSettings, Theme, WordSettings,
 };
 pub use repairs::RepairSettings;
 pub use setting::Setting;
@@ -31,6 +31,7 @@ use crate::Format;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
 use crate::formats::text::TextWriteOptions;
+use crate::formats::word::WordReadOptions;
 use crate::formats::{ReadOptions, WriteError};
 use crate::repair::{Punctuation, PunctuationForm, Repairs};
 use error::{nearest, no_such_setting, wrong_value};
@@ -276,6 +277,11 @@ impl House {
             html: HtmlReadOptions {
                 drop_page_frame: self.repairs.page_frame,
                 looks: self.looks.keep != KeepLooks::None,
+            },
+            word: WordReadOptions {
+                looks: self.looks.keep != KeepLooks::None,
+                changes: self.review.changes,
+                running_heads: self.page.running_heads,
             },
             ..ReadOptions::default()
         }

@@ -33,6 +33,11 @@ pub const SETTINGS: &[Setting] = &[
         "A page shows its title, where no heading does, its authors and its date.",
         |house| &mut house.page.show_title,
     ),
+    truth(
+        "page.running_heads",
+        "The page header and footer of a document's first page stand around its text.",
+        |house| &mut house.page.running_heads,
+    ),
     number(
         "page.contents",
         "The deepest heading level in the contents list; 0 for no list.",
@@ -112,6 +117,14 @@ pub const SETTINGS: &[Setting] = &[
         Bounds::Within(1, 100),
         |house| &mut house.pictures.quality,
     ),
+    choice(
+        "review.changes",
+        "Tracked changes: shown with their authors, or as if all were accepted or rejected.",
+        |house| &mut house.review.changes,
+    ),
+    truth("review.comments", "Review comments are shown, behind the text.", |house| {
+        &mut house.review.comments
+    }),
     truth(
         "safety.trust_sources",
         "Lets raw HTML out as it is. Only for sources that may do anything on the destination.",

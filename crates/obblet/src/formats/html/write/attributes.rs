@@ -16,8 +16,10 @@ impl Writer<'_> {
 
     /// The same, with a style of the element's own.
     pub(super) fn attributes_and_style(&mut self, attributes: &Attributes, style: Option<&str>) {
+        let named = attributes.style().map(|name| self.style_attributes(name)).unwrap_or_default();
         let looks = self.look_attributes(attributes.looks());
-        let styles: Vec<&str> = style.into_iter().chain(looks.style.as_deref()).collect();
+        let styles = [style, named.style.as_deref(), looks.style.as_deref()];
+        let styles: Vec<&str> = styles.into_iter().flatten().collect();
         if !styles.is_empty() {
             self.attribute("style", &styles.join("; "));
         }
@@ -26,7 +28,7 @@ impl Writer<'_> {
             self.stated_id(id);
         }
         let classes = set.classes.iter().map(|class| class.as_str());
-        let classes: Vec<&str> = classes.chain(looks.class.as_deref()).collect();
+        let classes: Vec<&str> = classes.chain(named.class.as_deref()).chain(looks.class.as_deref()).collect();
         if !classes.is_empty() {
             self.attribute("class", &classes.join(" "));
         }

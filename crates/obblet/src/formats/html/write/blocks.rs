@@ -1,6 +1,6 @@
 //! Blocks.
 
-use super::{HeadingEntry, RawHtml, Writer};
+use super::{HeadingEntry, LooksForm, RawHtml, Writer};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
     ContentsKind, ContentsList, Figure, Foreign, Group, GroupRole, Heading, Inline, Task,
@@ -111,7 +111,7 @@ impl Writer<'_> {
             return;
         }
         self.open("p", attributes);
-        self.inlines(content);
+        self.line(content, attributes);
         self.out.push_str("</p>\n");
     }
 
@@ -139,7 +139,7 @@ impl Writer<'_> {
         }
         let number = number.unwrap_or_default();
         self.text(&number);
-        self.inlines(&heading.content);
+        self.line(&heading.content, attributes);
         heading.tags.iter().for_each(|tag| {
             self.out.push_str(" <small>");
             self.text(tag);
@@ -224,6 +224,10 @@ impl Writer<'_> {
             (None, None) => blocks.iter().for_each(|block| self.block(block)),
             _ => blocks.iter().for_each(|block| self.on_a_new_line(block)),
         }
+    }
+
+    pub(super) fn blocks_on_new_lines(&mut self, blocks: &[Block]) {
+        blocks.iter().for_each(|block| self.on_a_new_line(block));
     }
 
     /// The blocks, those of groups that only centre among them.
@@ -350,7 +354,10 @@ impl Writer<'_> {
             }
             GroupRole::Drawer(name) => self.not_carried(&format!("the drawer “{name}”")),
             GroupRole::Columns(_) => {
-                self.not_carried("a layout in columns");
+                let is_look = attributes.looks().is_some_and(|looks| looks.columns.is_some());
+                if !is_look || self.options.looks == LooksForm::Dropped {
+                    self.not_carried("a layout in columns");
+                }
                 self.plain_group(content, attributes);
             }
             GroupRole::Centred => {

@@ -30,7 +30,7 @@ impl Writer<'_> {
             Inline::Link(link) => self.link(link),
             Inline::Picture(picture) => self.picture(picture),
             Inline::NoteMark(note) => self.note_mark(*note),
-            Inline::CommentMark(_) => self.not_carried("a review comment"),
+            Inline::CommentMark(mark) => self.comment_mark(*mark),
             Inline::Anchor(anchor) => {
                 self.out.push_str("<span");
                 self.stated_id(&anchor.id);
@@ -79,7 +79,7 @@ impl Writer<'_> {
         }
         let keeps_looks = self.options.looks != LooksForm::Dropped;
         let needs_element = formatted.attributes.get().is_some_and(|set| {
-            (set.looks.is_some() && keeps_looks)
+            ((set.looks.is_some() || set.style.is_some()) && keeps_looks)
                 || !set.audiences.is_empty()
                 || set.id.is_some()
                 || !set.classes.is_empty()

@@ -61,7 +61,9 @@ impl Writer<'_> {
         }
         self.attributes(&item.attributes);
         self.out.push('>');
-        let tight = spacing == ListSpacing::Tight;
+        // An item of no style has the space of a paragraph.
+        let is_paragraph = self.has_styles() && item.attributes.style().is_none();
+        let tight = spacing == ListSpacing::Tight && !is_paragraph;
         let mut label = item.label.as_deref();
         let mut check = item.check;
         if tight

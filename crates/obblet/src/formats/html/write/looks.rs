@@ -1,9 +1,10 @@
 //! Looks as CSS: classes with a style sheet of their own, or `style` attributes.
 
 use super::Writer;
+use super::named_styles::NamedStyles;
 use crate::document::{
-    Border, BorderLine, Borders, Colour, Length, LineHeight, Looks, TextAlign, UnderlineLine,
-    VerticalAlign,
+    Border, BorderLine, Borders, Colour, Document, Length, LineHeight, Looks, TextAlign,
+    UnderlineLine, VerticalAlign, WritingMode,
 };
 use crate::findings::Code;
 use std::collections::HashMap;
@@ -25,11 +26,21 @@ pub enum LooksForm {
 #[derive(Debug, Default)]
 pub(super) struct LookClasses {
     numbers: HashMap<String, usize>,
-    pub(super) rules: String,
+    rules: String,
+    pub(super) styles: NamedStyles,
 }
 
 impl LookClasses {
-    fn class_of(&mut self, declarations: String) -> String {
+    pub(super) fn of(document: &Document) -> Self {
+        Self { styles: NamedStyles::of(&document.styles), ..Self::default() }
+    }
+
+    /// The whole style sheet: what all blocks have, the named styles, the single looks.
+    pub(super) fn into_rules(self) -> String {
+        self.styles.into_rules() + &self.rules
+    }
+
+    pub(super) fn class_of(&mut self, declarations: String) -> String {
         let next = self.numbers.len() + 1;
         let number = *self.numbers.entry(declarations).or_insert_with_key(|declarations| {
             let _ = writeln!(self.rules, ".look-{next} {{ {declarations} }}");
@@ -47,6 +58,19 @@ pub(super) struct LookAttributes {
 }
 
 impl Writer<'_> {
+    /// The class or the style that a named style comes to.
+    pub(super) fn style_attributes(&mut self, name: &str) -> LookAttributes {
+        match self.options.looks {
+            LooksForm::Dropped => LookAttributes::default(),
+            LooksForm::Classes => {
+                LookAttributes { class: self.looks.styles.class_of(name), style: None }
+            }
+            LooksForm::Inline => {
+                LookAttributes { class: None, style: self.looks.styles.declarations_of(name) }
+            }
+        }
+    }
+
     /// The class or the style that looks come to.
     pub(super) fn look_attributes(&mut self, looks: Option<&Looks>) -> LookAttributes {
         let Some(looks) = looks.filter(|looks| !looks.is_empty()) else {
@@ -67,7 +91,7 @@ impl Writer<'_> {
 }
 
 /// CSS declarations, parted by semicolons.
-fn declarations(looks: &Looks) -> String {
+pub(super) fn declarations(looks: &Looks) -> String {
     let mut out = Declarations::default();
     if !looks.fonts.is_empty() {
         let fonts: Vec<String> = looks.fonts.iter().map(|font| family(font)).collect();
@@ -115,6 +139,7 @@ fn declarations(looks: &Looks) -> String {
         out.put("padding", &sides.map(length).join(" "));
     }
     out.length("width", looks.width);
+    out.length("height", looks.height);
     if let Some(vertical) = looks.vertical {
         out.put(
             "vertical-align",
@@ -124,6 +149,34 @@ fn declarations(looks: &Looks) -> String {
                 VerticalAlign::Bottom => "bottom",
             },
         );
+    }
+    if let Some(align) = looks.box_align {
+        if align != TextAlign::Start {
+            out.put("margin-inline-start", "auto");
+        }
+        if align == TextAlign::Centre {
+            out.put("margin-inline-end", "auto");
+        }
+    }
+    match looks.cell_spacing {
+        Some(Length::Points(0.0)) => out.put("border-collapse", "collapse"),
+        Some(spacing) => out.put("border-spacing", &length(spacing)),
+        None => {}
+    }
+    if let Some(writing) = looks.writing {
+        out.put(
+            "writing-mode",
+            match writing {
+                WritingMode::VerticalDown => "vertical-rl",
+                WritingMode::VerticalUp => "sideways-lr",
+            },
+        );
+    }
+    if let Some(columns) = looks.columns {
+        out.put("columns", &columns.to_string());
+    }
+    if let Some(marker) = &looks.marker {
+        out.put("list-style-type", &quoted(&format!("{marker} ")));
     }
     if looks.keep_with_next == Some(true) {
         out.put("break-after", "avoid");
@@ -223,7 +276,7 @@ fn colour(colour: Colour) -> String {
     format!("#{red:02x}{green:02x}{blue:02x}")
 }
 
-fn length(length: Length) -> String {
+pub(super) fn length(length: Length) -> String {
     match length {
         Length::Points(0.0) | Length::Ems(0.0) => "0".into(),
         Length::Points(points) => number(points) + "pt",
@@ -243,9 +296,11 @@ fn number(number: f32) -> String {
 fn family(name: &str) -> String {
     const GENERIC: [&str; 6] =
         ["cursive", "fantasy", "monospace", "sans-serif", "serif", "system-ui"];
-    if GENERIC.contains(&name) {
-        return name.into();
-    }
+    if GENERIC.contains(&name) { name.into() } else { quoted(name) }
+}
+
+/// A string of CSS, harmless wherever it stands.
+fn quoted(name: &str) -> String {
     let mut quoted = String::from("\"");
     for character in name.chars() {
         match character {

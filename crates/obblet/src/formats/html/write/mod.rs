@@ -2,14 +2,17 @@
 
 mod attributes;
 mod blocks;
+mod comments;
 mod heading_numbers;
 mod inlines;
 mod lists;
 mod looks;
+mod named_styles;
 mod notes;
 mod raw;
 mod survey;
 mod tables;
+mod tabs;
 
 pub(crate) use attributes::{is_date_time, is_language_tag};
 pub(crate) use inlines::element_of;
@@ -18,7 +21,7 @@ pub(crate) use survey::Survey;
 
 use super::escape;
 use super::ids::Ids;
-use crate::document::{Block, CompactString, Document, NoteId, Place};
+use crate::document::{Block, CommentId, CompactString, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
@@ -53,6 +56,8 @@ pub struct HtmlWriteOptions {
     pub heading_numbers: bool,
     /// What becomes of fonts, colours, borders and the like. Default: dropped.
     pub looks: LooksForm,
+    /// Show review comments: marks in the text, the comments behind it. Default: no.
+    pub comments: bool,
     /// Note the places of blocks, for [`Body::places`]. Default: no.
     pub note_places: bool,
 }
@@ -69,6 +74,7 @@ impl Default for HtmlWriteOptions {
             raw_html: RawHtml::Sanitised,
             heading_numbers: false,
             looks: LooksForm::Dropped,
+            comments: false,
             note_places: false,
         }
     }
@@ -197,6 +203,9 @@ pub(super) struct Writer<'d> {
     block_starts: Vec<(usize, Place)>,
     heading_numbers: HeadingNumbers,
     looks: LookClasses,
+    /// The comments in the order of their marks.
+    comments: Vec<CommentId>,
+    marked_comments: HashSet<CommentId>,
 }
 
 impl<'d> Writer<'d> {
@@ -223,7 +232,9 @@ impl<'d> Writer<'d> {
             place: Place::default(),
             block_starts: Vec::new(),
             heading_numbers: HeadingNumbers::new(survey.top_headings),
-            looks: LookClasses::default(),
+            looks: LookClasses::of(document),
+            comments: Vec::new(),
+            marked_comments: HashSet::new(),
         };
         if let Some(tag) = document.metadata.language.as_deref().filter(|tag| !is_language_tag(tag))
         {

@@ -91,6 +91,7 @@ impl Writer<'_> {
     /// Ends the document: notes, contents list, the last stretch of raw HTML.
     pub(super) fn finish(mut self) -> (Body, Findings) {
         self.notes();
+        self.comments_at_end();
         self.end_of_piece();
         // Inside a stretch the list is sanitised with it; before one it would move its start.
         if self.contents.is_some_and(|(at, _)| at >= self.raw.from) {
@@ -104,7 +105,7 @@ impl Writer<'_> {
         let places = self.places_of_lines();
         let body = Body {
             places,
-            look_rules: self.looks.rules,
+            look_rules: self.looks.into_rules(),
             has_contents: self.contents.is_some(),
             html: self.out,
             headings: self.headings,

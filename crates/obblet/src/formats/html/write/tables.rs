@@ -116,7 +116,12 @@ impl Writer<'_> {
         });
         self.attributes_and_style(&cell.attributes, align);
         self.out.push('>');
-        self.lone_paragraph_or_blocks(&cell.content);
+        // Where the document says how far paragraphs stand apart, those in cells do as well.
+        if self.has_styles() {
+            self.blocks_on_new_lines(&cell.content);
+        } else {
+            self.lone_paragraph_or_blocks(&cell.content);
+        }
         self.close(name);
         self.out.push('\n');
     }

@@ -12,7 +12,7 @@ use crate::formats::word::Changes;
 impl Reader<'_> {
     /// Reads all blocks inside the element that was given last.
     pub(super) fn blocks(&mut self, xml: &mut Xml<'_>) -> Vec<Block> {
-        let mut gatherer = Gatherer::default();
+        let mut gatherer = Gatherer::new(self.options.looks);
         self.gather(xml, &mut gatherer);
         self.rest_carried_over(&mut gatherer);
         gatherer.finish()

@@ -6,7 +6,7 @@ use crate::document::{Attributes, Block, BlockKind, Caption, Figure, Inline};
 
 /// Adds a caption. One below a picture makes the two a figure; one below a table goes into it,
 /// when it counts tables; any other waits for what follows.
-pub(super) fn push_caption(blocks: &mut Vec<Block>, paragraph: Paragraph) {
+pub(super) fn push_caption(blocks: &mut Vec<Block>, paragraph: Paragraph, keeps_looks: bool) {
     let sequence = paragraph.sequence.clone();
     let counts_tables = sequence.as_deref().is_some_and(|name| name.eq_ignore_ascii_case("table"));
     let style = paragraph.style_key();
@@ -14,16 +14,16 @@ pub(super) fn push_caption(blocks: &mut Vec<Block>, paragraph: Paragraph) {
     match blocks.last_mut() {
         Some(last) if is_picture_alone(last) && !counts_tables => {
             if let Some(object) = blocks.pop() {
-                blocks.push(figure(object, block));
+                blocks.push(figure(object, caption(block, keeps_looks)));
             }
         }
         Some(Block { kind: BlockKind::Table(table), .. })
             if counts_tables && table.caption.is_none() =>
         {
-            table.caption = Some(caption(block));
+            table.caption = Some(caption(block, keeps_looks));
         }
         Some(Block { kind: BlockKind::Figure(figure), .. }) if figure.caption.is_none() => {
-            figure.caption = Some(caption(block));
+            figure.caption = Some(caption(block, keeps_looks));
         }
         _ => {
             // What follows knows it by its style.
@@ -36,14 +36,14 @@ pub(super) fn push_caption(blocks: &mut Vec<Block>, paragraph: Paragraph) {
 }
 
 /// Adds a block that may have its caption above it.
-pub(super) fn push_object(blocks: &mut Vec<Block>, mut block: Block) {
+pub(super) fn push_object(blocks: &mut Vec<Block>, mut block: Block, keeps_looks: bool) {
     let is_waiting = blocks.last().is_some_and(is_caption);
     match &mut block.kind {
         BlockKind::Table(table) if is_waiting && table.caption.is_none() => {
-            table.caption = blocks.pop().map(caption);
+            table.caption = blocks.pop().map(|words| caption(words, keeps_looks));
         }
         BlockKind::Figure(figure) if is_waiting && figure.caption.is_none() => {
-            figure.caption = blocks.pop().map(caption);
+            figure.caption = blocks.pop().map(|words| caption(words, keeps_looks));
         }
         _ => {}
     }
@@ -55,14 +55,15 @@ fn is_caption(block: &Block) -> bool {
         && block.attributes.style().is_some_and(|style| style.eq_ignore_ascii_case("caption"))
 }
 
-fn figure(object: Block, words: Block) -> Block {
+fn figure(object: Block, caption: Caption) -> Block {
     let place = object.place;
-    let figure = Figure { content: vec![object], caption: Some(caption(words)) };
+    let figure = Figure { content: vec![object], caption: Some(caption) };
     Block::new(BlockKind::Figure(Box::new(figure))).at(place)
 }
 
-fn caption(mut block: Block) -> Caption {
-    if block.attributes.looks().is_none() {
+/// The caption that a paragraph is.
+fn caption(mut block: Block, keeps_looks: bool) -> Caption {
+    if !keeps_looks {
         block.attributes = Attributes::NONE;
     }
     Caption { label: None, content: vec![block] }

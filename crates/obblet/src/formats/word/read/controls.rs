@@ -44,7 +44,7 @@ impl Reader<'_> {
                 "sdtContent" if control.is_contents => {
                     gatherer.push_contents(self.place());
                     // Its entries are read for their paragraph count only.
-                    let mut unused = Gatherer::default();
+                    let mut unused = Gatherer::new(self.options.looks);
                     self.gather(xml, &mut unused);
                 }
                 "sdtContent" => self.gather(xml, gatherer),

@@ -31,6 +31,7 @@ struct OpenList {
 /// Puts paragraphs together.
 #[derive(Default)]
 pub(super) struct Gatherer {
+    keeps_looks: bool,
     blocks: Vec<Block>,
     /// Open lists, the outermost first.
     lists: Vec<OpenList>,
@@ -43,11 +44,15 @@ pub(super) struct Gatherer {
 }
 
 impl Gatherer {
+    pub(super) fn new(keeps_looks: bool) -> Self {
+        Self { keeps_looks, ..Self::default() }
+    }
+
     /// Adds a block that is no paragraph.
     pub(super) fn push(&mut self, block: Block) {
         self.close_lists(0);
         self.last_style = None;
-        captions::push_object(&mut self.blocks, block);
+        captions::push_object(&mut self.blocks, block, self.keeps_looks);
     }
 
     /// Adds a paragraph; one without content only where it is kept as space.
@@ -123,7 +128,7 @@ impl Gatherer {
                 }
             }
             Role::ContentsEntry => self.push_contents(place),
-            Role::Caption => captions::push_caption(&mut self.blocks, paragraph),
+            Role::Caption => captions::push_caption(&mut self.blocks, paragraph, self.keeps_looks),
             Role::Text | Role::ListContinuation => self.blocks.push(text_block(paragraph)),
         }
     }
@@ -204,7 +209,13 @@ impl Gatherer {
             let content = self.blocks.split_off(start);
             let place = content.first().map(|block| block.place).unwrap_or_default();
             let group = Group { role: GroupRole::Columns(section.columns), content };
-            self.blocks.push(Block::new(BlockKind::Group(Box::new(group))).at(place));
+            let mut block = Block::new(BlockKind::Group(Box::new(group))).at(place);
+            if self.keeps_looks {
+                let columns = Some(section.columns);
+                let looks = Looks { columns, ..Looks::default() };
+                block.attributes.edit().looks = Some(Box::new(looks));
+            }
+            self.blocks.push(block);
         }
         if start > 0 && !section.is_continuous && self.blocks.len() > start {
             let place = self.blocks.get(start).map(|block| block.place).unwrap_or_default();

@@ -7,7 +7,7 @@ use super::run_properties::{Raised, RunProperties, Toggle};
 use super::styles::{ParagraphStyle, StyleType};
 use super::text_base::TextBase;
 use crate::document::{
-    Attributes, Colour, CompactString, Looks, NamedStyle, StyleKind, UnderlineLine,
+    Attributes, Colour, CompactString, Length, Looks, NamedStyle, StyleKind, UnderlineLine,
 };
 use std::collections::HashSet;
 
@@ -23,6 +23,11 @@ pub(super) fn of_run(run: &RunProperties) -> Looks {
             if !looks.fonts.contains(font) {
                 looks.fonts.push(font.clone());
             }
+        }
+        // What else may stand in for a font that readers do not have.
+        if let Some(first) = looks.fonts.first() {
+            let generic = generic_family(first);
+            looks.fonts.extend(generic.iter().map(|font| CompactString::from(*font)));
         }
     }
     let stated = |toggle: Toggle| run.toggles.stated(toggle);
@@ -152,11 +157,15 @@ impl Reader<'_> {
             return;
         }
         let default = self.styles.paragraph(None);
+        let mut looks = self.looks_of_style(&default);
+        // As wide as the text between the margins of the paper.
+        let width = self.sections.first().and_then(|section| section.text_width);
+        looks.width = width.map(Length::Points);
         let mut found = vec![NamedStyle {
             name: default.name.clone().unwrap_or_else(|| "Normal".into()),
             kind: StyleKind::Block,
             based_on: None,
-            looks: self.looks_of_style(&default),
+            looks,
             is_default: true,
         }];
         let used = std::mem::take(&mut self.used_styles);
@@ -176,6 +185,32 @@ impl Reader<'_> {
         }
         self.document.styles = found;
     }
+}
+
+/// Fonts that stand in for others: those of the same widths, then those of the same kind.
+fn generic_family(font: &str) -> &'static [&'static str] {
+    /// Parts of names in small letters, and what stands in for such fonts.
+    const KINDS: [(&[&str], &[&str]); 6] = [
+        (&["calibri"], &["Carlito", "sans-serif"]),
+        (&["cambria"], &["Caladea", "serif"]),
+        (
+            &["courier", "consolas", "mono", "typewriter", "lucida console", "menlo"],
+            &["monospace"],
+        ),
+        (&["script", "brush", "hand", "comic", "chancery"], &["cursive"]),
+        (
+            &[
+                "arial", "helvet", "verdana", "tahoma", "sans", "segoe", "aptos", "trebuchet",
+                "gothic", "franklin", "gill", "candara", "corbel", "impact", "ゴシック", "黑体",
+                "meiryo", "yahei", "malgun", "roboto", "inter",
+            ],
+            &["sans-serif"],
+        ),
+        (&[""], &["serif"]),
+    ];
+    let font = font.to_lowercase();
+    let fits = |names: &&[&str]| names.iter().any(|name| font.contains(name));
+    KINDS.iter().find(|(names, _)| fits(names)).map_or(&["serif"], |(_, stand_ins)| stand_ins)
 }
 
 /// The names of used styles.

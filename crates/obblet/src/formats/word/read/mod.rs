@@ -208,7 +208,7 @@ impl Reader<'_> {
     }
 
     fn body(&mut self, xml: &mut Xml<'_>) {
-        let mut gatherer = Gatherer::default();
+        let mut gatherer = Gatherer::new(self.options.looks);
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             self.block_element(&element, xml, &mut gatherer);

@@ -139,7 +139,7 @@ impl Reader<'_> {
 
     fn take_running_head(&mut self, part: &str, is_header: bool) {
         let blocks = self.in_part(part, false, |reader, xml| {
-            let mut gatherer = Gatherer::default();
+            let mut gatherer = Gatherer::new(reader.options.looks);
             let top = xml.level();
             while xml.child(top).is_some() {
                 reader.gather(xml, &mut gatherer);

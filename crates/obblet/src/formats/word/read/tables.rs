@@ -341,7 +341,7 @@ impl Reader<'_> {
             boxed: BoxLooks::default(),
         };
         // `w:tcPr` comes first; blocks are read with what is left of the cell.
-        let mut gatherer = Gatherer::default();
+        let mut gatherer = Gatherer::new(self.options.looks);
         let mut aligns = Vec::new();
         let level = xml.level();
         let too_deep = self.too_deep();

@@ -1,0 +1,270 @@
+//! Lines with tabs, where looks are kept: each piece of text between tabs becomes a box that ends
+//! where its tab stop is, so that columns, right-hand dates and dotted leaders stand as they stood.
+//!
+//! Whether a text reaches beyond a stop, so that the next one counts, is told from its characters'
+//! usual widths; where the boxes stand is the browser's own work and does not depend on them.
+
+use super::{LooksForm, Writer};
+use crate::document::{
+    Attributes, Formatted, Inline, Length, Link, Looks, TabAlign, TabLeader, TabStop, plain_text,
+};
+
+/// How far apart stops are where none are stated, in points.
+const DEFAULT_STOPS: f32 = 36.0;
+
+/// The most boxes of one line.
+const MOST_TABS: usize = 50;
+
+/// A piece of a line, with the stop that the tab before it leads to.
+struct Piece {
+    content: Vec<Inline>,
+    stop: Option<TabStop>,
+}
+
+impl Writer<'_> {
+    /// The inlines of a paragraph or heading.
+    pub(super) fn line(&mut self, content: &[Inline], attributes: &Attributes) {
+        if !self.has_styles() || !has_tab(content) {
+            return self.inlines(content);
+        }
+        let own = attributes.looks().cloned().unwrap_or_default();
+        let mut looks = self.looks.styles.looks_of(attributes.style()).cloned().unwrap_or_default();
+        let stated = stops(&looks, &own);
+        looks.replace_by(&own);
+        let size = points(looks.size).unwrap_or(11.0);
+        let start = points(looks.indent_start).unwrap_or_default();
+        let first = start + points(looks.indent_first).unwrap_or_default();
+        let pieces = pieces(content, &stated, size, first, start);
+        if pieces.len() > MOST_TABS {
+            return self.inlines(content);
+        }
+        self.pieces(pieces, first);
+    }
+
+    /// Whether the document says itself what all its paragraphs look like.
+    pub(super) fn has_styles(&self) -> bool {
+        self.options.looks == LooksForm::Classes && self.looks.styles.default().is_some()
+    }
+
+    fn pieces(&mut self, pieces: Vec<Piece>, first: f32) {
+        let mut from = first;
+        let mut pieces = pieces.into_iter().peekable();
+        while let Some(piece) = pieces.next() {
+            let stop = pieces.peek().and_then(|next| next.stop);
+            let Some(stop) = stop else {
+                self.inlines(&piece.content);
+                continue;
+            };
+            let width = (stop.position - from).max(0.0);
+            match stop.align {
+                TabAlign::Start | TabAlign::Cleared => {
+                    let is_plain = stop.leader == TabLeader::None;
+                    let display = if is_plain { "inline-block" } else { "inline-flex" };
+                    self.open_box(&format!("display: {display}; min-width: {}", pt(width)));
+                    self.inlines(&piece.content);
+                    if !is_plain {
+                        self.leader(stop.leader);
+                    }
+                    self.out.push_str("</span>");
+                }
+                TabAlign::Centre | TabAlign::End | TabAlign::Decimal => {
+                    let Some(next) = pieces.next() else { return };
+                    self.open_box(&format!(
+                        "display: inline-flex; white-space: pre-wrap; width: {}",
+                        pt(width)
+                    ));
+                    self.out.push_str("<span>");
+                    self.inlines(&piece.content);
+                    self.out.push_str("</span>");
+                    self.leader(stop.leader);
+                    // A text around its stop is pushed half its own width beyond it.
+                    if stop.align == TabAlign::Centre {
+                        self.open_box("display: inline-block; transform: translateX(50%)");
+                    } else {
+                        self.out.push_str("<span>");
+                    }
+                    self.inlines(&next.content);
+                    self.out.push_str("</span></span>");
+                    if pieces.peek().is_some() {
+                        from = stop.position;
+                        // What follows a box begins a new one of its own.
+                        self.gap(&mut pieces, &mut from);
+                        continue;
+                    }
+                }
+            }
+            from = stop.position;
+        }
+    }
+
+    /// The way from the end of a box to the next stop.
+    fn gap(
+        &mut self,
+        pieces: &mut std::iter::Peekable<std::vec::IntoIter<Piece>>,
+        from: &mut f32,
+    ) {
+        let Some(Piece { stop: Some(stop), .. }) = pieces.peek() else { return };
+        let (stop, width) = (*stop, (stop.position - *from).max(0.0));
+        if matches!(stop.align, TabAlign::Start | TabAlign::Cleared) {
+            self.open_box(&format!("display: inline-flex; width: {}", pt(width)));
+            self.leader(stop.leader);
+            self.out.push_str("</span>");
+            *from = stop.position;
+            return;
+        }
+        let Some(next) = pieces.next() else { return };
+        self.open_box(&format!("display: inline-flex; white-space: pre-wrap; width: {}", pt(width)));
+        self.leader(stop.leader);
+        self.out.push_str("<span>");
+        self.inlines(&next.content);
+        self.out.push_str("</span></span>");
+        *from = stop.position;
+        self.gap(pieces, from);
+    }
+
+    fn open_box(&mut self, declarations: &str) {
+        self.out.push_str("<span");
+        if self.options.looks == LooksForm::Classes {
+            let class = self.looks.class_of(declarations.to_string());
+            self.attribute("class", &class);
+        } else {
+            self.attribute("style", declarations);
+        }
+        self.out.push('>');
+    }
+
+    fn leader(&mut self, leader: TabLeader) {
+        let line = match leader {
+            TabLeader::None => "flex: 1",
+            TabLeader::Dots => "flex: 1; border-bottom: 1px dotted; margin: 0 2pt 0.2em",
+            TabLeader::Dashes => "flex: 1; border-bottom: 1px dashed; margin: 0 2pt 0.3em",
+            TabLeader::Line => "flex: 1; border-bottom: 1px solid; margin: 0 0 0.1em",
+        };
+        // White space between the pieces, for who reads the text alone.
+        self.open_box(line);
+        self.out.push_str(" </span>");
+    }
+}
+
+fn has_tab(content: &[Inline]) -> bool {
+    content.iter().any(|inline| match inline {
+        Inline::Text(text) => text.contains('\t'),
+        Inline::Formatted(formatted) => has_tab(&formatted.content),
+        Inline::Link(link) => has_tab(&link.content),
+        _ => false,
+    })
+}
+
+/// The stops of the style and of the paragraph; a cleared one takes away that of the style.
+fn stops(style: &Looks, own: &Looks) -> Vec<TabStop> {
+    let is_replaced =
+        |stop: &&TabStop| own.tabs.iter().all(|o| (o.position - stop.position).abs() > 0.5);
+    let mut all: Vec<TabStop> =
+        style.tabs.iter().filter(is_replaced).chain(&own.tabs).copied().collect();
+    all.retain(|stop| stop.align != TabAlign::Cleared);
+    all.sort_by(|one, other| one.position.total_cmp(&other.position));
+    all
+}
+
+/// Cuts a line at its tabs, and finds the stop of each.
+fn pieces(
+    content: &[Inline],
+    stated: &[TabStop],
+    size: f32,
+    first: f32,
+    indent: f32,
+) -> Vec<Piece> {
+    let mut at = first;
+    let mut stop: Option<TabStop> = None;
+    let mut pieces = Vec::new();
+    for content in cut(content) {
+        let width = text_width(&plain_text(&content), size);
+        if !pieces.is_empty() {
+            let next = next_stop(stated, at, first, indent);
+            stop = Some(next);
+            at = match next.align {
+                TabAlign::Start | TabAlign::Cleared => next.position + width,
+                TabAlign::Centre => next.position + width / 2.0,
+                TabAlign::End | TabAlign::Decimal => next.position,
+            };
+        } else {
+            at += width;
+        }
+        pieces.push(Piece { content, stop });
+    }
+    pieces
+}
+
+/// The first stop behind a place on the line. A hanging indent is a stop too.
+fn next_stop(stated: &[TabStop], at: f32, first: f32, indent: f32) -> TabStop {
+    let simple = |position| TabStop { position, align: TabAlign::Start, leader: TabLeader::None };
+    let of_stated = stated.iter().find(|stop| stop.position > at + 0.5).copied();
+    let hanging = (first < indent && at + 0.5 < indent).then(|| simple(indent));
+    match (of_stated, hanging) {
+        (Some(stop), Some(hanging)) if hanging.position < stop.position => hanging,
+        (Some(stop), _) => stop,
+        (None, Some(hanging)) => hanging,
+        (None, None) => simple(((at / DEFAULT_STOPS).floor() + 1.0) * DEFAULT_STOPS),
+    }
+}
+
+/// The parts of a line between its tabs; what is around a tab is open on both sides of it.
+fn cut(content: &[Inline]) -> Vec<Vec<Inline>> {
+    let mut parts: Vec<Vec<Inline>> = vec![Vec::new()];
+    for inline in content {
+        let mut inner = match inline {
+            Inline::Text(text) => {
+                text.split('\t').map(|part| if part.is_empty() { Vec::new() } else { vec![part.into()] }).collect()
+            }
+            Inline::Formatted(formatted) if has_tab(&formatted.content) => cut(&formatted.content)
+                .into_iter()
+                .map(|content| wrapped(content, |content| {
+                    Inline::Formatted(Box::new(Formatted { content, ..formatted.as_ref().clone() }))
+                }))
+                .collect(),
+            Inline::Link(link) if has_tab(&link.content) => cut(&link.content)
+                .into_iter()
+                .map(|content| wrapped(content, |content| {
+                    Inline::Link(Box::new(Link { content, ..link.as_ref().clone() }))
+                }))
+                .collect(),
+            other => vec![vec![other.clone()]],
+        }
+        .into_iter();
+        if let (Some(last), Some(first)) = (parts.last_mut(), inner.next()) {
+            last.extend(first);
+        }
+        parts.extend(inner);
+    }
+    parts
+}
+
+fn wrapped(content: Vec<Inline>, wrap: impl Fn(Vec<Inline>) -> Inline) -> Vec<Inline> {
+    if content.is_empty() { content } else { vec![wrap(content)] }
+}
+
+/// About how wide a text is in the fonts most documents use.
+fn text_width(text: &str, size: f32) -> f32 {
+    let ems: f32 = text
+        .chars()
+        .map(|character| match character {
+            ' ' | '.' | ',' | ';' | ':' | '\'' | 'i' | 'j' | 'l' | 't' | 'f' | 'I' | '|' => 0.27,
+            'm' | 'w' | 'M' | 'W' | '—' => 0.82,
+            character if character.is_uppercase() => 0.65,
+            character if u32::from(character) >= 0x2E80 => 1.0,
+            _ => 0.5,
+        })
+        .sum();
+    ems * size
+}
+
+fn points(length: Option<Length>) -> Option<f32> {
+    match length? {
+        Length::Points(points) => Some(points),
+        Length::Ems(_) | Length::Share(_) => None,
+    }
+}
+
+fn pt(points: f32) -> String {
+    super::looks::length(Length::Points(points))
+}
