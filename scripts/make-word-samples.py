@@ -235,9 +235,9 @@ def reviewed_manuscript():
         p(" and are one."),
         p(inserted("A whole new paragraph."), ppr=mark("ins")),
         p("Centred since May.", ppr=f'<w:jc w:val="center"/><w:pPrChange {WHO}><w:pPr><w:jc w:val="left"/></w:pPr></w:pPrChange>'),
-        p(f'<w:moveFromRangeStart w:id="20" {WHO[7:]} w:name="m1"/><w:moveFrom {WHO}>{r("The cat went first.")}</w:moveFrom><w:moveFromRangeEnd w:id="20"/>'),
+        p(f'<w:moveFromRangeStart w:id="20" {WHO[9:]} w:name="m1"/><w:moveFrom {WHO}>{r("The cat went first.")}</w:moveFrom><w:moveFromRangeEnd w:id="20"/>'),
         p("The dog went second."),
-        p(f'<w:moveToRangeStart w:id="21" {WHO[7:]} w:name="m1"/><w:moveTo {WHO}>{r("The cat went first.")}</w:moveTo><w:moveToRangeEnd w:id="21"/>'),
+        p(f'<w:moveToRangeStart w:id="21" {WHO[9:]} w:name="m1"/><w:moveTo {WHO}>{r("The cat went first.")}</w:moveTo><w:moveToRangeEnd w:id="21"/>'),
         table(
             row("Gate", "State"),
             row("Seaward", "open"),

@@ -78,6 +78,7 @@
 //! [`house`] holds settings, [`page`] makes whole pages of bodies, [`findings`] says what a
 //! conversion has to say.
 
+mod chart;
 pub mod compare;
 mod convert;
 mod destination;
@@ -89,6 +90,7 @@ pub mod formats;
 pub mod house;
 pub mod math;
 pub mod page;
+mod picture_file;
 pub mod repair;
 mod resolver;
 pub mod rules;

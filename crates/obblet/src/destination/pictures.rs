@@ -3,17 +3,12 @@
 use crate::document::{Document, Media, MediaStore};
 use crate::findings::{Code, Findings};
 use crate::house::{PictureFormat, PictureSettings};
+use crate::picture_file::limited_reader;
 use image::codecs::jpeg::JpegEncoder;
 use image::imageops::FilterType;
-use image::{DynamicImage, GenericImageView as _, ImageFormat, ImageReader, Limits};
+use image::{DynamicImage, GenericImageView as _, ImageFormat};
 use std::borrow::Cow;
 use std::io::Cursor;
-
-/// The widest and highest picture that is converted, in pixels.
-const LARGEST_SIDE: u32 = 20_000;
-
-/// The most memory that converting one picture may take, in bytes.
-const MOST_MEMORY: u64 = 512 << 20;
 
 /// The document with its pictures as the house wants them.
 pub(crate) fn converted<'d>(
@@ -49,7 +44,7 @@ fn one(media: &Media, settings: &PictureSettings, findings: &mut Findings) -> Op
         PictureFormat::Jpeg => ImageFormat::Jpeg,
     };
     let widest = u32::from(settings.widest);
-    let width = reader(media, format).into_dimensions().map(|(width, _)| width);
+    let width = limited_reader(&media.bytes, format).into_dimensions().map(|(width, _)| width);
     let is_too_wide = widest > 0 && width.as_ref().is_ok_and(|width| *width > widest);
     if width.is_ok() && target == format && !is_too_wide {
         return None;
@@ -59,7 +54,7 @@ fn one(media: &Media, settings: &PictureSettings, findings: &mut Findings) -> Op
         findings.add_about(Code::PictureNotConverted, &media.name, None);
         return None;
     }
-    let converted = reader(media, format).decode().and_then(|picture| {
+    let converted = limited_reader(&media.bytes, format).decode().and_then(|picture| {
         let picture = if is_too_wide { scaled(&picture, widest) } else { picture };
         encode(&picture, target, settings.quality)
     });
@@ -77,16 +72,6 @@ fn one(media: &Media, settings: &PictureSettings, findings: &mut Findings) -> Op
             None
         }
     }
-}
-
-fn reader(media: &Media, format: ImageFormat) -> ImageReader<Cursor<&[u8]>> {
-    let mut limits = Limits::default();
-    limits.max_image_width = Some(LARGEST_SIDE);
-    limits.max_image_height = Some(LARGEST_SIDE);
-    limits.max_alloc = Some(MOST_MEMORY);
-    let mut reader = ImageReader::with_format(Cursor::new(&*media.bytes), format);
-    reader.limits(limits);
-    reader
 }
 
 /// Whether a GIF has more than one picture.

@@ -53,7 +53,9 @@ pub enum Code {
     // Word.
     ChangesAccepted,
     ChangesRejected,
+    ChartRedrawn,
     CommentMissing,
+    DiagramAsList,
     ElementUnknown,
     EquationFlattened,
     FieldFlattened,
@@ -211,7 +213,14 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
     ),
     (Code::ChangesAccepted, "changes-accepted", Changed, "tracked changes were accepted: {}"),
     (Code::ChangesRejected, "changes-rejected", Changed, "tracked changes were rejected: {}"),
+    (
+        Code::ChartRedrawn,
+        "chart-redrawn",
+        Changed,
+        "a chart of the kind {} is drawn in another way; its values are in its table",
+    ),
     (Code::CommentMissing, "comment-missing", Problem, "there is no comment with the number {}"),
+    (Code::DiagramAsList, "diagram-as-list", Changed, "a diagram became a list of what it says"),
     (
         Code::ElementUnknown,
         "element-unknown",

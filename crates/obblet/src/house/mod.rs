@@ -21,7 +21,8 @@ pub use error::HouseError;
 pub use groups::{
     CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LimitSettings, LookSettings,
     MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
-    PictureSettings, ReviewSettings, SafetySettings, StylePlacement, TextSettings, Theme, WordSettings,
+    PictureSettings, ReviewSettings, SafetySettings, StylePlacement, TextSettings, Theme,
+    WordSettings,
 };
 pub use repairs::RepairSettings;
 pub use setting::Setting;

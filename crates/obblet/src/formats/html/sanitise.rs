@@ -195,7 +195,7 @@ impl CleanWriter<'_, '_> {
     /// Of a formula nothing goes out but its TeX source, in the one form that the writer gives it.
     fn formula(&mut self, node: NodeId) -> bool {
         let Some((tex, is_display)) = tex_of(self.dom, node) else { return false };
-        push_formula(&mut self.out, &tex, is_display);
+        push_formula(&mut self.out, &tex, is_display, None);
         true
     }
 

@@ -44,12 +44,13 @@ pub(super) enum Ns {
 }
 
 /// Namespaces by their ends: Transitional and Strict names differ in their beginnings only.
-const NAMESPACES: [(&str, Ns); 21] = [
+const NAMESPACES: [(&str, Ns); 22] = [
     ("/wordprocessingml/2006/main", Ns::Word),
     ("/wordprocessingml/main", Ns::Word),
     ("/office/word/2010/wordml", Ns::WordExtension),
     ("/office/word/2012/wordml", Ns::WordExtension),
     ("/office/word/2006/wordml", Ns::WordExtension),
+    ("/wordml/symex", Ns::WordExtension),
     ("/drawingml/2006/main", Ns::Drawing),
     ("/drawingml/main", Ns::Drawing),
     ("/picture", Ns::Picture),

@@ -28,7 +28,8 @@ impl Writer<'_> {
             self.stated_id(id);
         }
         let classes = set.classes.iter().map(|class| class.as_str());
-        let classes: Vec<&str> = classes.chain(named.class.as_deref()).chain(looks.class.as_deref()).collect();
+        let classes: Vec<&str> =
+            classes.chain(named.class.as_deref()).chain(looks.class.as_deref()).collect();
         if !classes.is_empty() {
             self.attribute("class", &classes.join(" "));
         }

@@ -71,12 +71,7 @@ impl Writer<'_> {
         self.out.push_str("</ol>\n</section>\n");
     }
 
-    fn comment(
-        &mut self,
-        id: CommentId,
-        replies: &mut HashMap<u32, Vec<CommentId>>,
-        depth: usize,
-    ) {
+    fn comment(&mut self, id: CommentId, replies: &mut HashMap<u32, Vec<CommentId>>, depth: usize) {
         let number = id.index() + 1;
         let document = self.document;
         let Some(comment) = document.comments.get(id.index()) else { return };

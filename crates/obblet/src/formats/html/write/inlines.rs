@@ -251,8 +251,11 @@ impl Writer<'_> {
     }
 
     pub(super) fn formula(&mut self, formula: &Formula) {
-        self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
-        push_formula(&mut self.out, formula.source.trim(), formula.display);
+        let tree = formula.tree.as_deref();
+        if tree.is_none() {
+            self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
+        }
+        push_formula(&mut self.out, formula.source.trim(), formula.display, tree);
         if let Some(number) = &formula.number {
             self.text(&format!(" ({number})"));
         }

@@ -95,7 +95,11 @@ impl NamedStyles {
             body.width = None;
             let mut page = declarations(&body);
             if let Some(width) = default.width {
-                let _ = write!(page, "; max-width: {}; margin: 36pt auto; padding: 0 12pt", length(width));
+                let _ = write!(
+                    page,
+                    "; max-width: {}; margin: 36pt auto; padding: 0 12pt",
+                    length(width)
+                );
             }
             let _ = writeln!(rules, "body {{ {page} }}");
             let paragraph = declarations(&Looks { width: None, ..default.of_box() });
@@ -118,12 +122,12 @@ fn block_declarations(looks: &Looks, default: &Looks) -> String {
     let mut own = looks.beyond(&default.inherited());
     own.width = None;
     let nothing = Some(Length::Points(0.0));
-    let differs = |own: Option<Length>, default: Option<Length>| {
-        own.or(default.map(|_| Length::Points(0.0)))
-    };
+    let differs =
+        |own: Option<Length>, default: Option<Length>| own.or(default.map(|_| Length::Points(0.0)));
     own.space_before = differs(looks.space_before, default.space_before);
     own.space_after = differs(looks.space_after, default.space_after);
-    own.indent_start = differs(looks.indent_start, default.indent_start).filter(|_| looks.indent_start != nothing || default.indent_start.is_some());
+    own.indent_start = differs(looks.indent_start, default.indent_start)
+        .filter(|_| looks.indent_start != nothing || default.indent_start.is_some());
     own.indent_first = differs(looks.indent_first, default.indent_first);
     declarations(&own)
 }

@@ -98,11 +98,7 @@ impl Writer<'_> {
     }
 
     /// The way from the end of a box to the next stop.
-    fn gap(
-        &mut self,
-        pieces: &mut std::iter::Peekable<std::vec::IntoIter<Piece>>,
-        from: &mut f32,
-    ) {
+    fn gap(&mut self, pieces: &mut std::iter::Peekable<std::vec::IntoIter<Piece>>, from: &mut f32) {
         let Some(Piece { stop: Some(stop), .. }) = pieces.peek() else { return };
         let (stop, width) = (*stop, (stop.position - *from).max(0.0));
         if matches!(stop.align, TabAlign::Start | TabAlign::Cleared) {
@@ -113,7 +109,10 @@ impl Writer<'_> {
             return;
         }
         let Some(next) = pieces.next() else { return };
-        self.open_box(&format!("display: inline-flex; white-space: pre-wrap; width: {}", pt(width)));
+        self.open_box(&format!(
+            "display: inline-flex; white-space: pre-wrap; width: {}",
+            pt(width)
+        ));
         self.leader(stop.leader);
         self.out.push_str("<span>");
         self.inlines(&next.content);
@@ -213,20 +212,28 @@ fn cut(content: &[Inline]) -> Vec<Vec<Inline>> {
     let mut parts: Vec<Vec<Inline>> = vec![Vec::new()];
     for inline in content {
         let mut inner = match inline {
-            Inline::Text(text) => {
-                text.split('\t').map(|part| if part.is_empty() { Vec::new() } else { vec![part.into()] }).collect()
-            }
+            Inline::Text(text) => text
+                .split('\t')
+                .map(|part| if part.is_empty() { Vec::new() } else { vec![part.into()] })
+                .collect(),
             Inline::Formatted(formatted) if has_tab(&formatted.content) => cut(&formatted.content)
                 .into_iter()
-                .map(|content| wrapped(content, |content| {
-                    Inline::Formatted(Box::new(Formatted { content, ..formatted.as_ref().clone() }))
-                }))
+                .map(|content| {
+                    wrapped(content, |content| {
+                        Inline::Formatted(Box::new(Formatted {
+                            content,
+                            ..formatted.as_ref().clone()
+                        }))
+                    })
+                })
                 .collect(),
             Inline::Link(link) if has_tab(&link.content) => cut(&link.content)
                 .into_iter()
-                .map(|content| wrapped(content, |content| {
-                    Inline::Link(Box::new(Link { content, ..link.as_ref().clone() }))
-                }))
+                .map(|content| {
+                    wrapped(content, |content| {
+                        Inline::Link(Box::new(Link { content, ..link.as_ref().clone() }))
+                    })
+                })
                 .collect(),
             other => vec![vec![other.clone()]],
         }

@@ -3,19 +3,23 @@
 mod anchors;
 mod blocks;
 mod captions;
+mod charts;
 mod comments;
 mod context;
 mod controls;
+mod diagrams;
+mod drawing;
+mod equations;
 mod fields;
 mod gather;
 mod inlines;
 mod line;
 mod looks;
 mod looks_count;
+mod media;
 mod metadata;
 mod number_formats;
 mod numbering;
-mod objects;
 mod paragraph_properties;
 mod paragraphs;
 mod parts;
@@ -30,6 +34,7 @@ mod text_base;
 mod text_script;
 mod theme;
 mod values;
+mod vml;
 
 use super::package::{Package, PackageError, PartError, Relationships};
 use super::xml::{Element, Xml};
@@ -103,6 +108,7 @@ fn read_in_language<'b>(
         waiting_comments: Vec::new(),
         last_paragraph_id: None,
         pictures: HashMap::new(),
+        charts: 0,
         looks: LooksCount::default(),
         used_styles: UsedStyles::default(),
         last_base: None,
@@ -161,6 +167,8 @@ struct Reader<'b> {
     last_paragraph_id: Option<String>,
     /// Pictures by part name; `None` for those that cannot be read.
     pictures: HashMap<String, Option<MediaId>>,
+    /// Charts drawn so far.
+    charts: usize,
     looks: LooksCount,
     used_styles: UsedStyles,
     last_base: Option<Rc<TextBase>>,

@@ -1,0 +1,250 @@
+//! DrawingML (ECMA-376 part 1, 20): pictures, text boxes, charts and diagrams, in a line or anchored
+//! to it.
+
+use super::super::xml::{Element, Ns, Xml};
+use super::Reader;
+use super::line::{Frame, Line, TextStyle};
+use super::media::Crop;
+use crate::document::{
+    Attributes, Block, BlockKind, Border, BorderLine, Borders, Colour, CompactString, Group,
+    GroupRole, Inline, Length, Looks, Picture, PictureSource,
+};
+
+/// English metric units in a CSS pixel (914,400 to the inch, 96 pixels to the inch).
+const UNITS_PER_PIXEL: f32 = 9525.0;
+
+/// English metric units in a point.
+const UNITS_PER_POINT: f32 = 12_700.0;
+
+/// What a drawing says before and around what it shows.
+#[derive(Default)]
+struct Drawing {
+    width: Option<f32>,
+    height: Option<f32>,
+    alternative: String,
+    decorative: bool,
+    link: Option<String>,
+    pictures: Vec<DrawnPicture>,
+    charts: Vec<String>,
+    diagrams: Vec<String>,
+    has_text: bool,
+    shape: ShapeLooks,
+}
+
+/// One picture of a drawing.
+#[derive(Default)]
+struct DrawnPicture {
+    /// Relationship of the picture inside the package.
+    embedded: Option<String>,
+    /// Relationship of a picture outside.
+    linked: Option<String>,
+    /// The same as a drawing that scales.
+    scalable: Option<String>,
+    crop: Crop,
+}
+
+/// Fill and line of a shape.
+#[derive(Default)]
+struct ShapeLooks {
+    fill: Option<Colour>,
+    line: Option<Colour>,
+    line_width: Option<f32>,
+    is_in_line: bool,
+    is_over: bool,
+}
+
+impl Reader<'_> {
+    /// `w:drawing`: DrawingML in a line or anchored to it.
+    pub(super) fn drawing(&mut self, xml: &mut Xml<'_>, line: &mut Line) {
+        let mut drawing = Drawing::default();
+        let level = xml.level();
+        while let Some(element) = xml.descendant(level) {
+            self.drawing_part(&element, xml, &mut drawing);
+        }
+        let link = drawing.link.as_ref().and_then(|id| self.part.relationships.get(id));
+        let link: Option<CompactString> = link.map(|found| found.target.as_str().into());
+        let is_nothing = drawing.pictures.is_empty()
+            && drawing.charts.is_empty()
+            && drawing.diagrams.is_empty()
+            && !drawing.has_text;
+        if is_nothing {
+            self.lost("a drawn shape");
+        }
+        for relation in std::mem::take(&mut drawing.charts) {
+            self.chart(&relation, drawing.alternative.trim());
+        }
+        for relation in std::mem::take(&mut drawing.diagrams) {
+            self.diagram(&relation);
+        }
+        let is_single = drawing.pictures.len() == 1;
+        for (at, picture) in std::mem::take(&mut drawing.pictures).into_iter().enumerate() {
+            if let Some(address) = link.clone() {
+                line.open(Frame::Link { address, title: None });
+            }
+            // The words are for all pictures of a group together.
+            let alternative = if at == 0 { drawing.alternative.trim() } else { "" };
+            let decorative = drawing.decorative || at > 0;
+            let size = if is_single { (drawing.width, drawing.height) } else { (None, None) };
+            self.drawn_picture(&picture, alternative, decorative, size, line);
+            if link.is_some() {
+                line.close();
+            }
+        }
+    }
+
+    fn drawn_picture(
+        &mut self,
+        drawn: &DrawnPicture,
+        alternative: &str,
+        decorative: bool,
+        (width, height): (Option<f32>, Option<f32>),
+        line: &mut Line,
+    ) {
+        let best = drawn.scalable.as_ref().or(drawn.embedded.as_ref());
+        let source = match (best, &drawn.linked) {
+            (Some(id), _) => self.embedded_picture(id, drawn.crop).map(PictureSource::Media),
+            (None, Some(id)) => {
+                let relationship = self.part.relationships.get(id);
+                relationship.map(|found| PictureSource::Address(found.target.as_str().into()))
+            }
+            (None, None) => None,
+        };
+        let alternative = words(alternative);
+        let Some(source) = source else {
+            // The words for the picture are better than nothing.
+            return alternative.into_iter().for_each(|text| line.push(text, TextStyle::default()));
+        };
+        let picture = Picture {
+            source,
+            alternative,
+            decorative,
+            title: None,
+            width,
+            height,
+            attributes: Attributes::NONE,
+        };
+        line.push(Inline::Picture(Box::new(picture)), TextStyle::default());
+    }
+
+    fn drawing_part(&mut self, element: &Element<'_>, xml: &mut Xml<'_>, drawing: &mut Drawing) {
+        let pixels = |name: &str| element.number(name).map(|units| units as f32 / UNITS_PER_PIXEL);
+        match (element.ns, element.local()) {
+            (Ns::WordDrawing, "extent") => {
+                drawing.width = pixels("cx");
+                drawing.height = pixels("cy");
+            }
+            (Ns::WordDrawing, "docPr") => {
+                drawing.alternative = element.string("descr").unwrap_or_default();
+            }
+            (_, "decorative") => drawing.decorative = element.is_on(),
+            (Ns::Drawing, "hlinkClick") => {
+                drawing.link = drawing.link.take().or(element.string("id"));
+            }
+            (Ns::Drawing, "blip") => drawing.pictures.push(DrawnPicture {
+                embedded: element.string("embed").filter(|id| !id.is_empty()),
+                linked: element.string("link").filter(|id| !id.is_empty()),
+                ..DrawnPicture::default()
+            }),
+            (_, "svgBlip") => {
+                if let Some(picture) = drawing.pictures.last_mut() {
+                    picture.scalable = element.string("embed");
+                }
+            }
+            (Ns::Drawing, "srcRect") => {
+                if let Some(picture) = drawing.pictures.last_mut() {
+                    picture.crop = Crop::read(element);
+                }
+            }
+            (_, "chart") => drawing.charts.push(element.string("id").unwrap_or_default()),
+            (_, "relIds") => drawing.diagrams.push(element.string("dm").unwrap_or_default()),
+            (_, "txbxContent") => {
+                drawing.has_text = true;
+                let looks = drawing.box_looks(self.options.looks);
+                self.text_box(xml, looks);
+            }
+            (Ns::Drawing, _) => drawing.shape.read(element, &self.theme),
+            _ => {}
+        }
+    }
+
+    /// The text of a box follows the paragraph it is anchored in.
+    pub(super) fn text_box(&mut self, xml: &mut Xml<'_>, looks: Looks) {
+        let content = self.apart(|reader| reader.blocks(xml));
+        if content.is_empty() {
+            return;
+        }
+        let group = Group { role: GroupRole::Aside, content };
+        let mut block = Block::new(BlockKind::Group(Box::new(group))).at(self.place());
+        if !looks.is_empty() {
+            block.attributes.edit().looks = Some(Box::new(looks));
+        }
+        self.behind_paragraph.push(block);
+    }
+
+    /// Reads something that stands in a paragraph and is none of its line.
+    pub(super) fn apart<T>(&mut self, read: impl FnOnce(&mut Self) -> T) -> T {
+        let behind = std::mem::take(&mut self.behind_paragraph);
+        let before = std::mem::take(&mut self.before_paragraph);
+        let carried_over = std::mem::take(&mut self.carried_over);
+        let fields = std::mem::take(&mut self.fields);
+        let contents = std::mem::take(&mut self.contents_fields);
+        let sequence = self.sequence.take();
+        let found = read(self);
+        self.sequence = sequence;
+        self.contents_fields = contents;
+        self.fields = fields;
+        self.carried_over = carried_over;
+        self.before_paragraph = before;
+        self.behind_paragraph = behind;
+        found
+    }
+}
+
+impl Drawing {
+    fn box_looks(&self, keeps_looks: bool) -> Looks {
+        if !keeps_looks {
+            return Looks::default();
+        }
+        let border = self.shape.line.map(|colour| {
+            let width = Length::Points(self.shape.line_width.unwrap_or(0.75));
+            let side = Some(Border { line: BorderLine::Single, width, colour: Some(colour) });
+            Box::new(Borders { top: side, end: side, bottom: side, start: side })
+        });
+        let [beside, above] = [7.2, 3.6].map(Length::Points);
+        Looks {
+            background: self.shape.fill,
+            borders: border,
+            padding: Some([above, beside, above, beside]),
+            width: self.width.map(|pixels| Length::Points(pixels * 0.75)),
+            ..Looks::default()
+        }
+    }
+}
+
+impl ShapeLooks {
+    /// Fill comes before the line, and effects behind it (20.1.2.2.35).
+    fn read(&mut self, element: &Element<'_>, theme: &super::theme::Theme) {
+        match element.local() {
+            "ln" => {
+                self.is_in_line = true;
+                let width = element.number("w");
+                self.line_width = width.map(|units| units as f32 / UNITS_PER_POINT);
+            }
+            "effectLst" | "scene3d" => self.is_over = true,
+            "srgbClr" | "schemeClr" if !self.is_over => {
+                let colour = theme.drawing_colour(element);
+                let place = if self.is_in_line { &mut self.line } else { &mut self.fill };
+                *place = place.or(colour);
+            }
+            _ => {}
+        }
+    }
+}
+
+/// Words as inlines; none for nothing but white space.
+pub(super) fn words(text: &str) -> Vec<Inline> {
+    match text.trim() {
+        "" => Vec::new(),
+        text => vec![text.into()],
+    }
+}

@@ -1,0 +1,381 @@
+//! Equations (OMML; ECMA-376 part 1, 22.1) into the formula tree.
+
+use super::super::xml::{Element, Ns, Xml};
+use super::Reader;
+use super::line::{Line, TextStyle};
+use crate::document::{CompactString, Inline};
+use crate::math::{Expression, Formula, FractionLine, LetterStyle, Placement, tex};
+use std::sync::Arc;
+
+/// How deep parts of an equation may stand in each other.
+const DEEPEST: usize = 60;
+
+/// The arguments of an object by their names, and what its properties say.
+#[derive(Default)]
+struct Object {
+    arguments: Vec<(CompactString, Expression)>,
+    /// Rows of a matrix.
+    rows: Vec<Vec<Expression>>,
+    /// Property and value; an empty value where none is stated.
+    properties: Vec<(CompactString, CompactString)>,
+}
+
+impl Object {
+    fn take(&mut self, name: &str) -> Expression {
+        let at = self.arguments.iter().position(|(known, _)| known == name);
+        at.map_or(Expression::Row(Vec::new()), |at| self.arguments.remove(at).1)
+    }
+
+    /// An argument that is there and says anything.
+    fn take_stated(&mut self, name: &str) -> Option<Box<Expression>> {
+        let found = self.take(name);
+        let is_nothing = matches!(&found, Expression::Row(parts) if parts.is_empty());
+        (!is_nothing).then(|| Box::new(found))
+    }
+
+    fn property(&self, name: &str) -> Option<&str> {
+        self.properties.iter().find(|(known, _)| known == name).map(|(_, value)| value.as_str())
+    }
+
+    fn is_on(&self, name: &str) -> bool {
+        self.property(name).is_some_and(|value| !matches!(value, "0" | "off" | "false"))
+    }
+
+    /// A character that a property names; empty where it names none.
+    fn character(&self, name: &str, default: &str) -> String {
+        self.property(name).map_or_else(|| default.to_string(), ToString::to_string)
+    }
+}
+
+impl Reader<'_> {
+    /// `m:oMath`, or `m:oMathPara`, which stands on lines of its own.
+    pub(super) fn equation(&mut self, element: &Element<'_>, xml: &mut Xml<'_>, line: &mut Line) {
+        if element.local() == "oMath" {
+            let tree = self.expression(xml, 0);
+            return push_formula(tree, false, line);
+        }
+        let level = xml.level();
+        while let Some(inner) = xml.child(level) {
+            match (inner.ns, inner.local()) {
+                (Ns::Math, "oMath") => {
+                    let tree = self.expression(xml, 0);
+                    push_formula(tree, true, line);
+                }
+                // Whether it stands in the middle is for the page to say.
+                (Ns::Math, "oMathParaPr") => {}
+                (Ns::Word, "r") => {
+                    let base = self.text_base(self.styles.paragraph(None));
+                    self.run(xml, line, &base);
+                }
+                _ => self.unknown(&inner),
+            }
+        }
+    }
+
+    /// All parts below the element that was given last.
+    fn expression(&mut self, xml: &mut Xml<'_>, depth: usize) -> Expression {
+        let mut parts = Vec::new();
+        let level = xml.level();
+        if depth > DEEPEST {
+            let text = xml.text(level);
+            return Expression::Text(text.into_owned());
+        }
+        while let Some(element) = xml.child(level) {
+            self.expression_part(&element, xml, depth, &mut parts);
+        }
+        match parts.len() {
+            1 => parts.remove(0),
+            _ => Expression::Row(parts),
+        }
+    }
+
+    fn expression_part(
+        &mut self,
+        element: &Element<'_>,
+        xml: &mut Xml<'_>,
+        depth: usize,
+        parts: &mut Vec<Expression>,
+    ) {
+        match (element.ns, element.local()) {
+            (Ns::Math, "r") => self.math_run(xml, parts),
+            (Ns::Math, "ctrlPr" | "argPr" | "oMathParaPr") => {}
+            // Inside an equation, a change or a control is what it holds.
+            (Ns::Word, "ins" | "moveTo" | "sdt" | "sdtContent" | "smartTag" | "customXml")
+            | (Ns::Math, "oMath") => parts.push(self.expression(xml, depth + 1)),
+            (Ns::Word, "del" | "moveFrom") => {
+                self.lost("a deleted part of an equation");
+            }
+            (Ns::Word, "r") => {
+                let inside = xml.level();
+                let text = xml.text(inside);
+                if !text.is_empty() {
+                    parts.push(Expression::Text(text.into_owned()));
+                }
+            }
+            (
+                Ns::Word,
+                "bookmarkStart" | "bookmarkEnd" | "proofErr" | "sdtPr" | "sdtEndPr" | "rPr",
+            ) => {}
+            (Ns::Math, name) if is_object(name) => {
+                let name = name.to_string();
+                let object = self.math_object(xml, depth);
+                parts.push(object_expression(&name, object));
+            }
+            _ => {
+                self.unknown(element);
+                let inner = self.expression(xml, depth + 1);
+                parts.push(inner);
+            }
+        }
+    }
+
+    /// The arguments and properties of an object.
+    fn math_object(&mut self, xml: &mut Xml<'_>, depth: usize) -> Object {
+        let mut object = Object::default();
+        let level = xml.level();
+        while let Some(element) = xml.child(level) {
+            match (element.ns, element.local()) {
+                (Ns::Math, "mr") => {
+                    let inside = xml.level();
+                    let mut row = Vec::new();
+                    while let Some(cell) = xml.child(inside) {
+                        if cell.local() == "e" {
+                            row.push(self.expression(xml, depth + 1));
+                        }
+                    }
+                    object.rows.push(row);
+                }
+                (Ns::Math, "e" | "num" | "den" | "sub" | "sup" | "deg" | "fName" | "lim") => {
+                    let name = CompactString::from(element.local());
+                    let argument = self.expression(xml, depth + 1);
+                    object.arguments.push((name, argument));
+                }
+                (Ns::Math, name) if name.ends_with("Pr") => {
+                    let inside = xml.level();
+                    while let Some(property) = xml.child(inside) {
+                        if property.ns == Ns::Math {
+                            let value = property.short().unwrap_or_default();
+                            object.properties.push((property.local().into(), value));
+                        }
+                    }
+                }
+                _ => self.unknown(&element),
+            }
+        }
+        object
+    }
+
+    /// A run: letters, numbers and signs, each a part of its own.
+    fn math_run(&mut self, xml: &mut Xml<'_>, parts: &mut Vec<Expression>) {
+        let (mut style, mut is_text) = (LetterStyle::Usual, false);
+        let level = xml.level();
+        while let Some(element) = xml.child(level) {
+            match (element.ns, element.local()) {
+                (Ns::Math, "rPr") => (style, is_text) = run_style(xml),
+                (Ns::Math | Ns::Word, "t") => {
+                    let inside = xml.level();
+                    let text = xml.text(inside);
+                    if is_text {
+                        parts.push(Expression::Text(text.into_owned()));
+                    } else {
+                        push_tokens(&text, style, parts);
+                    }
+                }
+                // Fonts and sizes of the run, and marks that say nothing.
+                (Ns::Word, "rPr" | "lastRenderedPageBreak" | "noBreakHyphen" | "softHyphen") => {}
+                (Ns::Word, "br" | "cr" | "tab") => parts.push(Expression::Text(" ".into())),
+                (Ns::Word, "sym") => self.lost("a character by its place in a font"),
+                (Ns::Word, "commentReference" | "annotationRef") => {}
+                _ => self.unknown(&element),
+            }
+        }
+    }
+}
+
+fn is_object(name: &str) -> bool {
+    matches!(
+        name,
+        "acc"
+            | "bar"
+            | "box"
+            | "borderBox"
+            | "d"
+            | "eqArr"
+            | "f"
+            | "func"
+            | "groupChr"
+            | "limLow"
+            | "limUpp"
+            | "m"
+            | "nary"
+            | "phant"
+            | "rad"
+            | "sPre"
+            | "sSub"
+            | "sSubSup"
+            | "sSup"
+    )
+}
+
+fn push_formula(tree: Expression, display: bool, line: &mut Line) {
+    if matches!(&tree, Expression::Row(parts) if parts.is_empty()) {
+        return;
+    }
+    let source = tex(&tree);
+    let formula = Formula { source, display, tree: Some(Arc::new(tree)), ..Formula::default() };
+    line.push(Inline::Formula(Box::new(formula)), TextStyle::default());
+}
+
+/// `m:rPr`: how letters are set, and whether they are words.
+fn run_style(xml: &mut Xml<'_>) -> (LetterStyle, bool) {
+    let (mut script, mut style, mut is_text) = (None, None, false);
+    let level = xml.level();
+    while let Some(property) = xml.child(level) {
+        match property.local() {
+            "nor" => is_text = property.is_on(),
+            "scr" => script = property.short(),
+            "sty" => style = property.short(),
+            _ => {}
+        }
+    }
+    let of_script = match script.as_deref() {
+        Some("double-struck") => Some(LetterStyle::DoubleStruck),
+        Some("script") => Some(LetterStyle::Script),
+        Some("fraktur") => Some(LetterStyle::Fraktur),
+        Some("sans-serif") => Some(LetterStyle::SansSerif),
+        Some("monospace") => Some(LetterStyle::Monospace),
+        _ => None,
+    };
+    let style = of_script.unwrap_or(match style.as_deref() {
+        Some("p") => LetterStyle::Upright,
+        Some("b") => LetterStyle::Bold,
+        Some("bi") => LetterStyle::BoldSlanted,
+        _ => LetterStyle::Usual,
+    });
+    (style, is_text)
+}
+
+/// Cuts a text into numbers, letters and signs. Upright letters in a row are one name.
+fn push_tokens(text: &str, style: LetterStyle, parts: &mut Vec<Expression>) {
+    let mut characters = text.chars().peekable();
+    while let Some(character) = characters.next() {
+        let mut token = String::from(character);
+        if character.is_ascii_digit() {
+            while let Some(next) = characters.next_if(|c| c.is_ascii_digit() || *c == '.') {
+                token.push(next);
+            }
+            parts.push(match style {
+                LetterStyle::Usual | LetterStyle::Upright => Expression::Number(token),
+                style => Expression::Identifier(token, style),
+            });
+        } else if character.is_alphabetic() || character == '∞' || character == '∅' {
+            let is_name = style == LetterStyle::Upright;
+            while is_name && let Some(next) = characters.next_if(|c| c.is_alphabetic()) {
+                token.push(next);
+            }
+            // Marks join the letter before them.
+            while let Some(next) = characters.next_if(|c| ('\u{300}'..='\u{36F}').contains(c)) {
+                token.push(next);
+            }
+            parts.push(Expression::Identifier(token, style));
+        } else if !character.is_whitespace() {
+            parts.push(Expression::Operator(token));
+        }
+    }
+}
+
+fn object_expression(name: &str, mut object: Object) -> Expression {
+    match name {
+        "f" => Expression::Fraction {
+            over: Box::new(object.take("num")),
+            under: Box::new(object.take("den")),
+            line: match object.property("type") {
+                Some("noBar") => FractionLine::None,
+                Some("skw") => FractionLine::Slanted,
+                Some("lin") => FractionLine::Slash,
+                _ => FractionLine::Bar,
+            },
+        },
+        "rad" => {
+            let is_hidden = object.is_on("degHide");
+            let degree = object.take_stated("deg").filter(|_| !is_hidden);
+            Expression::Root { body: Box::new(object.take("e")), degree }
+        }
+        "sSub" | "sSup" | "sSubSup" => Expression::Scripts {
+            base: Box::new(object.take("e")),
+            sub: object.take_stated("sub"),
+            sup: object.take_stated("sup"),
+        },
+        "sPre" => Expression::PreScripts {
+            base: Box::new(object.take("e")),
+            sub: object.take_stated("sub"),
+            sup: object.take_stated("sup"),
+        },
+        "limLow" => Expression::Stacked {
+            base: Box::new(object.take("e")),
+            below: object.take_stated("lim"),
+            above: None,
+        },
+        "limUpp" => Expression::Stacked {
+            base: Box::new(object.take("e")),
+            below: None,
+            above: object.take_stated("lim"),
+        },
+        "nary" => large_operator(object),
+        "d" => Expression::Fenced {
+            open: object.character("begChr", "("),
+            close: object.character("endChr", ")"),
+            separator: object.character("sepChr", "|"),
+            parts: object.arguments.into_iter().map(|(_, part)| part).collect(),
+        },
+        "m" => Expression::Matrix(object.rows),
+        "eqArr" => Expression::Lines(
+            object.arguments.into_iter().map(|(_, line)| aligned_parts(line)).collect(),
+        ),
+        "func" => Expression::Function {
+            name: Box::new(object.take("fName")),
+            argument: Box::new(object.take("e")),
+        },
+        "acc" => {
+            let mark = object.character("chr", "\u{302}").chars().next().unwrap_or('\u{302}');
+            Expression::Accent { mark, base: Box::new(object.take("e")) }
+        }
+        "bar" => {
+            // Below where nothing else is stated (22.1.2.7).
+            let is_below = object.property("pos") != Some("top");
+            let sign = if is_below { '_' } else { '\u{AF}' };
+            Expression::Span { sign, is_below, base: Box::new(object.take("e")) }
+        }
+        "groupChr" => {
+            let sign = object.character("chr", "\u{23DF}").chars().next().unwrap_or('\u{23DF}');
+            let is_below = object.property("pos") != Some("top");
+            Expression::Span { sign, is_below, base: Box::new(object.take("e")) }
+        }
+        "borderBox" => Expression::Framed(Box::new(object.take("e"))),
+        "phant" if object.property("show").is_none_or(|show| matches!(show, "0" | "off")) => {
+            Expression::Invisible(Box::new(object.take("e")))
+        }
+        _ => object.take("e"),
+    }
+}
+
+fn large_operator(mut object: Object) -> Expression {
+    let sign = object.character("chr", "∫");
+    let is_integral = sign.chars().any(|c| ('∫'..='∳').contains(&c));
+    let placement = match object.property("limLoc") {
+        Some("undOvr") => Placement::BelowAndAbove,
+        Some(_) => Placement::Behind,
+        None if is_integral => Placement::Behind,
+        None => Placement::BelowAndAbove,
+    };
+    let lower = object.take_stated("sub").filter(|_| !object.is_on("subHide"));
+    let upper = object.take_stated("sup").filter(|_| !object.is_on("supHide"));
+    Expression::LargeOperator { sign, lower, upper, placement, body: Box::new(object.take("e")) }
+}
+
+/// A line cut at the marks where lines meet (22.1.2.34).
+fn aligned_parts(line: Expression) -> Vec<Expression> {
+    let Expression::Row(parts) = line else { return vec![line] };
+    let is_mark = |part: &Expression| matches!(part, Expression::Operator(sign) if sign == "&");
+    parts.split(is_mark).map(|part| Expression::Row(part.to_vec())).collect()
+}
