@@ -230,6 +230,7 @@ class Counter:
         self.counts["tables"] += 1
         start, has_caption = len(self.words), self.captioned
         above = {}
+        ends = []
         for row in rows:
             column = int(value(row, "trPr", "gridBefore") or 0)
             if column:
@@ -247,6 +248,9 @@ class Counter:
                 column += int(value(properties, "gridSpan") or 1)
                 self.blocks(cell)
             above = now
+            ends.append(column)
+        # Rows that end before the others are filled up.
+        self.counts["cells"] += sum(end < max(ends) for end in ends)
         self.captioned = False
         self.table_before = None if has_caption else start
 
@@ -589,7 +593,7 @@ def main():
                 continue
             pages += 1
             text = target.read_text(encoding="utf-8")
-            if house in ("body", "filing"):
+            if house == "body":
                 target.write_text(f'<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>x</title></head><body>{text}</body></html>', encoding="utf-8")
             page = Page()
             page.feed(text)

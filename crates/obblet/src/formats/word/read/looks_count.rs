@@ -107,6 +107,7 @@ const PROPERTIES: &[(&str, Option<&str>)] = &[
     ("textboxTightWrap", None),
     ("topLinePunct", None),
     ("trHeight", Some("row heights")),
+    ("vAlign", None),
     ("w", Some("stretched text")),
     ("wAfter", None),
     ("wBefore", None),

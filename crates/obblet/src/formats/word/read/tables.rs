@@ -62,6 +62,7 @@ impl Reader<'_> {
         if rows.is_empty() {
             return None;
         }
+        fill_short_rows(&mut rows);
         let mut style = ResolvedTableStyle::of(&self.styles, properties.style.as_deref());
         let headers = headers(&properties, &style, &rows);
         if self.options.looks {
@@ -453,6 +454,19 @@ fn fill(row: &mut GridRow, column: &mut usize, count: usize) {
             boxed: BoxLooks::default(),
         });
         *column += count;
+    }
+}
+
+/// Rows that end before the others do so with an empty cell.
+fn fill_short_rows(rows: &mut [GridRow]) {
+    let end = |row: &GridRow| {
+        row.cells.last().map_or(0, |cell| cell.column + cell.cell.column_span as usize)
+    };
+    let widest = rows.iter().map(end).max().unwrap_or_default();
+    for row in rows {
+        let mut column = end(row);
+        let missing = widest.saturating_sub(column);
+        fill(row, &mut column, missing);
     }
 }
 
