@@ -49,7 +49,7 @@ impl Writer<'_> {
             if !is_text {
                 self.findings.count(Code::NumberPatternLost, pattern, Some(self.place));
             }
-        } else if numbering.delimiter == NumberDelimiter::Parentheses {
+        } else if numbering.delimiter == NumberDelimiter::Parentheses && !is_text {
             self.findings.count(Code::NumberPatternLost, "(1)", Some(self.place));
         }
     }

@@ -34,11 +34,19 @@ impl Writer<'_> {
         let size = points(looks.size).unwrap_or(11.0);
         let start = points(looks.indent_start).unwrap_or_default();
         let first = start + points(looks.indent_first).unwrap_or_default();
-        let pieces = pieces(content, &stated, size, first, start);
-        if pieces.len() > MOST_TABS {
-            return self.inlines(content);
+        let is_break = |inline: &Inline| matches!(inline, Inline::Break(_));
+        for (at, line) in content.split(is_break).enumerate() {
+            let from = if at == 0 { first } else { start };
+            let pieces = pieces(line, &stated, size, from, start);
+            if at > 0 {
+                self.out.push_str("<br>\n");
+            }
+            if pieces.len() > MOST_TABS {
+                self.inlines(line);
+            } else {
+                self.pieces(pieces, from);
+            }
         }
-        self.pieces(pieces, first);
     }
 
     /// Whether the document says itself what all its paragraphs look like.

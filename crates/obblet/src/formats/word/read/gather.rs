@@ -286,8 +286,9 @@ fn open_list(numbered: &Numbered, first: &Paragraph, outer: f32) -> OpenList {
 
 /// The label of an item where it is more than a number with its mark.
 fn label(numbered: &Numbered) -> Option<CompactString> {
-    let is_more =
-        numbered.pattern.is_some() || matches!(numbered.format(), NumberFormat::Spelled(_));
+    let is_more = numbered.pattern.is_some()
+        || numbered.delimiter == NumberDelimiter::Parentheses
+        || matches!(numbered.format(), NumberFormat::Spelled(_));
     let is_number = numbered.format() != NumberFormat::Bullet;
     let label = numbered.label.trim();
     (is_more && is_number && !label.is_empty()).then(|| label.into())

@@ -45,6 +45,9 @@ impl Reader<'_> {
             "sdt" => self.inline_control(xml, line, base),
             "smartTag" | "customXml" | "sdtContent" => self.inlines(xml, line, base),
             "dir" | "bdo" => {
+                if element.local() == "bdo" {
+                    self.lost("an order of letters against their own direction");
+                }
                 let direction = match element.val().as_deref() {
                     Some("rtl") => Direction::RightToLeft,
                     _ => Direction::LeftToRight,

@@ -90,7 +90,9 @@ impl Reader<'_> {
         let underline = direct.underline.or(named.and_then(|style| style.underline));
         let has_line = |line: Option<UnderlineLine>| line.is_some_and(|l| l != UnderlineLine::None);
         let is_link = style.as_ref().is_some_and(|style| style.is_link);
-        if has_line(underline) && !has_line(base.run.underline) && !is_link {
+        // A line of another kind is a look of its own.
+        let is_look = self.options.looks && underline != Some(UnderlineLine::Single);
+        if has_line(underline) && !has_line(base.run.underline) && !is_link && !is_look {
             format = format.with(RunFormat::UNDERLINE);
         }
         let highlight = direct.highlight.or(named.and_then(|style| style.highlight)).flatten();

@@ -114,7 +114,10 @@ impl Styles {
                         if element.flag("default") == Some(true) {
                             styles.defaults.insert(kind, id.clone());
                         }
-                        let style = Style { kind, ..Style::read(&mut xml, context) };
+                        let mut style = Style { kind, ..Style::read(&mut xml, context) };
+                        if kind == StyleType::Table {
+                            style.table.put_whole(&style.paragraph, &style.run);
+                        }
                         styles.by_id.insert(id, style);
                     }
                     // Which styles the program's own lists show.

@@ -187,6 +187,13 @@ impl TableStyle {
         self.regions.insert(*region, style);
     }
 
+    /// What a table style says of all text is said of the whole table.
+    pub(super) fn put_whole(&mut self, paragraph: &ParagraphProperties, run: &RunProperties) {
+        let whole = self.regions.entry(Region::Whole).or_default();
+        whole.paragraph = paragraph.clone();
+        whole.run = run.clone();
+    }
+
     fn region_part(
         &mut self,
         element: &Element<'_>,
