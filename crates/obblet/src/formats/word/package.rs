@@ -1,9 +1,9 @@
 //! The package: parts, relationships, content types (ECMA-376 part 2).
 
 use super::xml::Xml;
-use std::borrow::Cow;
 use std::collections::HashMap;
 use std::io::{Cursor, Read};
+use std::string::FromUtf8Error;
 use thiserror::Error;
 use zip::ZipArchive;
 use zip::result::ZipError;
@@ -177,10 +177,8 @@ impl<'b> Package<'b> {
         if let Some((encoding, _)) = encoding_rs::Encoding::for_bom(&bytes) {
             return Ok(encoding.decode(&bytes).0.into_owned());
         }
-        match String::from_utf8_lossy(&bytes) {
-            Cow::Borrowed(_) => Ok(String::from_utf8(bytes).unwrap_or_default()),
-            Cow::Owned(text) => Ok(text),
-        }
+        let lossy = |error: FromUtf8Error| String::from_utf8_lossy(error.as_bytes()).into_owned();
+        Ok(String::from_utf8(bytes).unwrap_or_else(lossy))
     }
 
     /// The relationships of a part; the package itself is the part with the empty name.

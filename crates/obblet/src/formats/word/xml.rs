@@ -6,6 +6,7 @@
 
 use crate::document::CompactString;
 use quick_xml::XmlVersion;
+use quick_xml::events::attributes::Attribute;
 use quick_xml::events::{BytesStart, Event};
 use quick_xml::reader::Reader;
 use std::borrow::Cow;
@@ -99,16 +100,12 @@ impl Element<'_> {
 
     /// The value of the attribute with this local name.
     pub(super) fn value(&self, local: &str) -> Option<Cow<'_, str>> {
-        for attribute in self.start.attributes().with_checks(false).flatten() {
-            let name = attribute.key.into_inner();
-            let is_it = name
-                .strip_suffix(local)
-                .is_some_and(|before| before.is_empty() || before.ends_with(':'));
-            if is_it {
-                return attribute.normalized_value(XmlVersion::Implicit1_0).ok();
-            }
+        let value = raw_value(self.start.attributes_raw(), local)?;
+        if memchr::memchr3(b'&', b'\n', b'\t', value.as_bytes()).is_none() {
+            return Some(Cow::Borrowed(value));
         }
-        None
+        let attribute = Attribute::from((local, value));
+        attribute.normalized_value(XmlVersion::Implicit1_0).map(|v| v.into_owned().into()).ok()
     }
 
     /// The same as a text of its own.
@@ -142,6 +139,31 @@ impl Element<'_> {
     }
 }
 
+/// The value of the first attribute with this local name, as it is written (XML 1.0, 3.1).
+fn raw_value<'a>(attributes: &'a str, local: &str) -> Option<&'a str> {
+    let mut rest = attributes;
+    loop {
+        let (name, behind) = rest.split_at_checked(memchr::memchr(b'=', rest.as_bytes())?)?;
+        let behind = behind.get(1..)?.trim_ascii_start();
+        let quote = *behind.as_bytes().first().filter(|quote| matches!(quote, b'"' | b'\''))?;
+        let behind = behind.get(1..)?;
+        let end = memchr::memchr(quote, behind.as_bytes())?;
+        let before = name.trim_ascii().strip_suffix(local);
+        if before.is_some_and(|prefix| prefix.is_empty() || prefix.ends_with(':')) {
+            return behind.get(..end);
+        }
+        rest = behind.get(end + 1..)?;
+    }
+}
+
+/// A prefix as one number, where it is short enough.
+fn packed(prefix: &[u8]) -> Option<u64> {
+    let mut bytes = [0; 8];
+    bytes.get_mut(..prefix.len())?.copy_from_slice(prefix);
+    // No prefix is empty that has a colon behind it, and no name has a zero byte.
+    Some(u64::from_le_bytes(bytes))
+}
+
 /// The cursor.
 pub(super) struct Xml<'x> {
     reader: Reader<&'x [u8]>,
@@ -150,16 +172,17 @@ pub(super) struct Xml<'x> {
     /// Prefixes with the depth of the element that binds them, the outermost first.
     bindings: Vec<(usize, CompactString, Ns)>,
     /// The prefix that was looked up last: most elements have that of the one before.
-    last: Option<(CompactString, Ns)>,
+    last: Option<(u64, Ns)>,
+    /// The element that was given last has no content, and its end is still to be given.
+    is_empty: bool,
     /// What was wrong with the XML, once something was.
     pub(super) broken: Option<String>,
 }
 
 impl<'x> Xml<'x> {
     pub(super) fn new(text: &'x str) -> Self {
-        let mut reader = Reader::from_str(text);
-        reader.config_mut().expand_empty_elements = true;
-        Self { reader, depth: 0, bindings: Vec::new(), last: None, broken: None }
+        let (reader, bindings) = (Reader::from_str(text), Vec::new());
+        Self { reader, depth: 0, bindings, last: None, is_empty: false, broken: None }
     }
 
     /// The level of the children of the element that was given last.
@@ -205,6 +228,11 @@ impl<'x> Xml<'x> {
 
     /// The next event; `None` at the end of the part or where the XML breaks off.
     fn event(&mut self) -> Option<Step<'x>> {
+        if self.is_empty {
+            self.is_empty = false;
+            self.leave();
+            return Some(Step::Close);
+        }
         loop {
             let event = match self.reader.read_event() {
                 Ok(event) => event,
@@ -218,6 +246,11 @@ impl<'x> Xml<'x> {
             match event {
                 Event::Start(start) => {
                     self.depth += 1;
+                    return Some(Step::Open(self.element(start)));
+                }
+                Event::Empty(start) => {
+                    self.depth += 1;
+                    self.is_empty = true;
                     return Some(Step::Open(self.element(start)));
                 }
                 Event::End(_) => {
@@ -247,16 +280,16 @@ impl<'x> Xml<'x> {
 
     /// A start tag with its namespace.
     fn element(&mut self, start: BytesStart<'x>) -> Element<'x> {
-        if start.attributes_raw().contains("xmlns") {
+        let attributes = start.attributes_raw();
+        if memchr::memchr(b'x', attributes.as_bytes()).is_some() && attributes.contains("xmlns") {
             self.bind(&start);
         }
         let name = start.name().into_inner();
-        let (prefix, local_at) = match name.find(':') {
-            Some(at) => (name.get(..at).unwrap_or_default(), at + 1),
-            None => ("", 0),
-        };
-        let ns = match &self.last {
-            Some((last, ns)) if last == prefix => *ns,
+        let colon = name.bytes().position(|byte| byte == b':');
+        let prefix = name.get(..colon.unwrap_or(0)).unwrap_or_default();
+        let local_at = colon.map_or(0, |at| at + 1);
+        let ns = match (&self.last, packed(prefix.as_bytes())) {
+            (Some((last, ns)), Some(prefix)) if *last == prefix => *ns,
             _ => self.look_up(prefix),
         };
         Element { ns, start, local_at }
@@ -265,7 +298,7 @@ impl<'x> Xml<'x> {
     fn look_up(&mut self, prefix: &str) -> Ns {
         let bound = self.bindings.iter().rev().find(|(_, name, _)| name == prefix);
         let ns = bound.map_or(Ns::Other, |(_, _, ns)| *ns);
-        self.last = Some((prefix.into(), ns));
+        self.last = packed(prefix.as_bytes()).map(|prefix| (prefix, ns));
         ns
     }
 

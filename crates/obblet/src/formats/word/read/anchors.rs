@@ -11,6 +11,9 @@ impl Reader<'_> {
     /// Drops bookmarks that Word made for itself and nobody uses; gives headings that begin with a
     /// bookmark its name as id.
     pub(super) fn settle_anchors(&mut self) {
+        if !self.has_anchors {
+            return;
+        }
         let wanted = link_targets(&self.document);
         // Word's own bookmarks begin with an underscore.
         let is_kept = |inline: &Inline| match inline {

@@ -16,7 +16,10 @@ impl Reader<'_> {
         let mut by_paragraph: HashMap<String, usize> = HashMap::new();
         self.in_part(&part, true, |reader, xml| {
             let top = xml.level();
-            while xml.child(top).is_some() {
+            while let Some(root) = xml.child(top) {
+                if !root.is("comments") {
+                    reader.unknown(&root);
+                }
                 let level = xml.level();
                 while let Some(element) = xml.child(level) {
                     if !element.is("comment") {

@@ -162,8 +162,14 @@ impl Reader<'_> {
                 let looks = drawing.box_looks(self.options.looks);
                 self.text_box(xml, looks);
             }
-            (Ns::Drawing, _) => drawing.shape.read(element, &self.theme),
-            _ => {}
+            (_, local) => {
+                if element.ns == Ns::Drawing {
+                    drawing.shape.read(element, &self.theme);
+                }
+                if !is_plain_part(local) {
+                    self.looks.count("details of drawings");
+                }
+            }
         }
     }
 
@@ -239,6 +245,94 @@ impl ShapeLooks {
             _ => {}
         }
     }
+}
+
+/// What holds the parts of every drawing together, and where on the paper it stands.
+fn is_plain_part(local: &str) -> bool {
+    matches!(
+        local,
+        "inline"
+            | "anchor"
+            | "simplePos"
+            | "positionH"
+            | "positionV"
+            | "align"
+            | "posOffset"
+            | "effectExtent"
+            | "wrapNone"
+            | "wrapSquare"
+            | "wrapTight"
+            | "wrapThrough"
+            | "wrapTopAndBottom"
+            | "wrapPolygon"
+            | "start"
+            | "lineTo"
+            | "sizeRelH"
+            | "sizeRelV"
+            | "pctWidth"
+            | "pctHeight"
+            | "cNvGraphicFramePr"
+            | "graphicFrameLocks"
+            | "graphic"
+            | "graphicData"
+            | "pic"
+            | "nvPicPr"
+            | "cNvPr"
+            | "cNvPicPr"
+            | "picLocks"
+            | "blipFill"
+            | "stretch"
+            | "fillRect"
+            | "spPr"
+            | "xfrm"
+            | "off"
+            | "ext"
+            | "chOff"
+            | "chExt"
+            | "prstGeom"
+            | "avLst"
+            | "gd"
+            | "extLst"
+            | "useLocalDpi"
+            | "wsp"
+            | "cNvSpPr"
+            | "spLocks"
+            | "cNvCnPr"
+            | "txbx"
+            | "linkedTxbx"
+            | "bodyPr"
+            | "wgp"
+            | "cNvGrpSpPr"
+            | "grpSpPr"
+            | "grpSp"
+            | "wpc"
+            | "bg"
+            | "whole"
+            | "solidFill"
+            | "noFill"
+            | "ln"
+            | "srgbClr"
+            | "schemeClr"
+            | "style"
+            | "lnRef"
+            | "fillRef"
+            | "effectRef"
+            | "fontRef"
+            | "hiddenLine"
+            | "hiddenFill"
+            | "creationId"
+            | "noAutofit"
+            | "spAutoFit"
+            | "normAutofit"
+            | "prstDash"
+            | "round"
+            | "miter"
+            | "headEnd"
+            | "tailEnd"
+            | "effectLst"
+            | "docPr"
+            | "lockedCanvas"
+    )
 }
 
 /// Words as inlines; none for nothing but white space.

@@ -62,7 +62,14 @@ impl Reader<'_> {
                     push_formula(tree, true, line);
                 }
                 // Whether it stands in the middle is for the page to say.
-                (Ns::Math, "oMathParaPr") => {}
+                (Ns::Math, "oMathParaPr") => {
+                    let inside = xml.level();
+                    while let Some(property) = xml.child(inside) {
+                        if property.local() != "jc" {
+                            self.unknown(&property);
+                        }
+                    }
+                }
                 (Ns::Word, "r") => {
                     let base = self.text_base(self.styles.paragraph(None));
                     self.run(xml, line, &base);
@@ -153,9 +160,11 @@ impl Reader<'_> {
                 (Ns::Math, name) if name.ends_with("Pr") => {
                     let inside = xml.level();
                     while let Some(property) = xml.child(inside) {
-                        if property.ns == Ns::Math {
+                        if property.ns == Ns::Math && is_property(property.local()) {
                             let value = property.short().unwrap_or_default();
                             object.properties.push((property.local().into(), value));
+                        } else {
+                            self.unknown(&property);
                         }
                     }
                 }
@@ -190,6 +199,60 @@ impl Reader<'_> {
             }
         }
     }
+}
+
+/// Properties of objects; those that are not used say how the object fits what is around it.
+fn is_property(name: &str) -> bool {
+    matches!(
+        name,
+        "chr"
+            | "pos"
+            | "vertJc"
+            | "ctrlPr"
+            | "begChr"
+            | "endChr"
+            | "sepChr"
+            | "grow"
+            | "shp"
+            | "type"
+            | "degHide"
+            | "limLoc"
+            | "subHide"
+            | "supHide"
+            | "show"
+            | "zeroWid"
+            | "zeroAsc"
+            | "zeroDesc"
+            | "transp"
+            | "baseJc"
+            | "maxDist"
+            | "objDist"
+            | "rSpRule"
+            | "rSp"
+            | "cSpRule"
+            | "cSp"
+            | "cGp"
+            | "cGpRule"
+            | "plcHide"
+            | "mcs"
+            | "mcJc"
+            | "count"
+            | "hideTop"
+            | "hideBot"
+            | "hideLeft"
+            | "hideRight"
+            | "strikeH"
+            | "strikeV"
+            | "strikeBLTR"
+            | "strikeTLBR"
+            | "opEmu"
+            | "noBreak"
+            | "diff"
+            | "brk"
+            | "aln"
+            | "alnScr"
+            | "argSz"
+    )
 }
 
 fn is_object(name: &str) -> bool {

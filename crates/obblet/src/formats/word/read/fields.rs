@@ -47,7 +47,7 @@ impl Reader<'_> {
     pub(super) fn field_mark(&mut self, element: &Element<'_>, xml: &mut Xml<'_>, line: &mut Line) {
         match element.value("fldCharType").as_deref() {
             Some("begin") => {
-                let form = form_field(xml);
+                let form = self.form_field(xml);
                 self.fields.push(Field { form, ..Field::default() });
             }
             Some("separate") => {
@@ -199,32 +199,39 @@ impl Reader<'_> {
     }
 }
 
-/// The form field that begins with a field, if one does.
-fn form_field(xml: &mut Xml<'_>) -> Option<FormField> {
-    let mut found = None;
-    let (mut ticked, mut chosen, mut choices) = (None, 0usize, Vec::new());
-    let level = xml.level();
-    while let Some(element) = xml.descendant(level) {
-        match element.local() {
-            "checkBox" => found = Some(FormField::CheckBox(false)),
-            "ddList" => found = Some(FormField::Choice(None)),
-            "textInput" => found = Some(FormField::Text),
-            // What is set now stands over what was set at first.
-            "checked" => ticked = Some(element.is_on()),
-            "default" if matches!(found, Some(FormField::CheckBox(_))) => {
-                ticked = ticked.or(Some(element.is_on()));
+impl Reader<'_> {
+    /// The form field that begins with a field, if one does.
+    fn form_field(&mut self, xml: &mut Xml<'_>) -> Option<FormField> {
+        let mut found = None;
+        let (mut ticked, mut chosen, mut choices) = (None, 0usize, Vec::new());
+        let level = xml.level();
+        while let Some(element) = xml.descendant(level) {
+            match element.local() {
+                "checkBox" => found = Some(FormField::CheckBox(false)),
+                "ddList" => found = Some(FormField::Choice(None)),
+                "textInput" => found = Some(FormField::Text),
+                // What is set now stands over what was set at first.
+                "checked" => ticked = Some(element.is_on()),
+                "default" if matches!(found, Some(FormField::CheckBox(_))) => {
+                    ticked = ticked.or(Some(element.is_on()));
+                }
+                "result" => {
+                    chosen =
+                        element.number("val").and_then(|n| usize::try_from(n).ok()).unwrap_or(0);
+                }
+                "listEntry" => choices.push(element.string("val").unwrap_or_default()),
+                // Names, helps and limits for who fills the form in; the first entries of fields.
+                "ffData" | "name" | "label" | "tabIndex" | "enabled" | "calcOnExit"
+                | "entryMacro" | "exitMacro" | "helpText" | "statusText" | "size" | "sizeAuto"
+                | "default" | "type" | "maxLength" | "format" | "fldData" | "numberingChange" => {}
+                _ => self.unknown(&element),
             }
-            "result" => {
-                chosen = element.number("val").and_then(|n| usize::try_from(n).ok()).unwrap_or(0);
-            }
-            "listEntry" => choices.push(element.string("val").unwrap_or_default()),
-            _ => {}
         }
-    }
-    match found? {
-        FormField::CheckBox(_) => Some(FormField::CheckBox(ticked.unwrap_or_default())),
-        FormField::Choice(_) => Some(FormField::Choice(choices.into_iter().nth(chosen))),
-        FormField::Text => Some(FormField::Text),
+        match found? {
+            FormField::CheckBox(_) => Some(FormField::CheckBox(ticked.unwrap_or_default())),
+            FormField::Choice(_) => Some(FormField::Choice(choices.into_iter().nth(chosen))),
+            FormField::Text => Some(FormField::Text),
+        }
     }
 }
 

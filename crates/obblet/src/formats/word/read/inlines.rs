@@ -56,6 +56,7 @@ impl Reader<'_> {
             }
             "bookmarkStart" => {
                 if let Some(name) = element.value("name") {
+                    self.has_anchors = true;
                     let anchor = Anchor { id: name.into() };
                     line.push(Inline::Anchor(Box::new(anchor)), TextStyle::default());
                 }
@@ -178,6 +179,16 @@ impl Reader<'_> {
         each: &mut dyn FnMut(&mut Self, &Element<'_>, &mut Xml<'_>),
     ) {
         let level = xml.level();
+        if self.depth >= INLINE_DEPTH {
+            self.findings.add(Code::NestingTooDeep, Some(self.place()));
+            while let Some(element) = xml.descendant(level) {
+                if element.is("r") || element.is("p") {
+                    each(self, &element, xml);
+                }
+            }
+            return;
+        }
+        self.depth += 1;
         let mut chosen = false;
         while let Some(branch) = xml.child(level) {
             let fits = match branch.local() {
@@ -185,7 +196,10 @@ impl Reader<'_> {
                     prefixes.split_whitespace().all(|prefix| UNDERSTOOD.contains(&prefix))
                 }),
                 "Fallback" => true,
-                _ => false,
+                _ => {
+                    self.unknown(&branch);
+                    false
+                }
             };
             if chosen || !fits {
                 continue;
@@ -196,6 +210,7 @@ impl Reader<'_> {
                 each(self, &element, xml);
             }
         }
+        self.depth -= 1;
     }
 
     fn symbol_of_newer_programs(&mut self, element: &Element<'_>, line: &mut Line) {

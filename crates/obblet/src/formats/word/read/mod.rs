@@ -100,6 +100,7 @@ fn read_in_language<'b>(
         languages: Vec::new(),
         paragraphs: 0,
         depth: 0,
+        run_depth: 0,
         note_texts: HashMap::new(),
         note_ids: HashMap::new(),
         comment_ids: HashMap::new(),
@@ -117,6 +118,7 @@ fn read_in_language<'b>(
         contents_fields: 0,
         sequence: None,
         waiting_anchors: Vec::new(),
+        has_anchors: false,
         before_paragraph: Vec::new(),
         behind_paragraph: Vec::new(),
         carried_over: Vec::new(),
@@ -154,6 +156,8 @@ struct Reader<'b> {
     paragraphs: u32,
     /// Tables, text boxes and containers around what is being read.
     depth: usize,
+    /// Runs around what is being read.
+    run_depth: usize,
     /// Notes by kind and number, until a mark asks for them.
     note_texts: HashMap<(NoteKind, i64), Vec<Block>>,
     note_ids: HashMap<(NoteKind, i64), NoteId>,
@@ -181,6 +185,8 @@ struct Reader<'b> {
     sequence: Option<CompactString>,
     /// Bookmarks that stand between blocks: the next paragraph takes them.
     waiting_anchors: Vec<String>,
+    /// Some bookmark has been read.
+    has_anchors: bool,
     /// Blocks that stand in a paragraph but come before or follow it: text boxes, page breaks.
     before_paragraph: Vec<Block>,
     behind_paragraph: Vec<Block>,

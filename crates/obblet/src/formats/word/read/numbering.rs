@@ -121,6 +121,9 @@ impl Numberings {
         let mut xml = Xml::new(text);
         let top = xml.level();
         while let Some(root) = xml.child(top) {
+            if !root.is("numbering") {
+                context.unknown(&root);
+            }
             let level = xml.level();
             while root.is("numbering")
                 && let Some(element) = xml.child(level)

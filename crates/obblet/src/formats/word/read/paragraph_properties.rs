@@ -109,6 +109,9 @@ impl ParagraphProperties {
             "tabs" => {
                 let level = xml.level();
                 while let Some(tab) = xml.child(level) {
+                    if !tab.is("tab") {
+                        context.unknown(&tab);
+                    }
                     looks.tabs.extend(tab_stop(&tab));
                 }
             }
@@ -203,8 +206,12 @@ fn borders(xml: &mut Xml<'_>, looks: &mut Looks, context: &mut Context<'_>) {
             "end" | "right" => (&mut found.end, 1),
             "bottom" => (&mut found.bottom, 2),
             "start" | "left" => (&mut found.start, 3),
-            _ => {
+            "between" | "bar" => {
                 context.looks.count("borders");
+                continue;
+            }
+            _ => {
+                context.unknown(&side);
                 continue;
             }
         };

@@ -54,6 +54,7 @@ impl Reader<'_> {
         let mut properties = ParagraphProperties::default();
         let mut line = Line::default();
         for id in std::mem::take(&mut self.waiting_anchors) {
+            self.has_anchors = true;
             let anchor = Anchor { id: id.into() };
             line.push(Inline::Anchor(Box::new(anchor)), TextStyle::default());
         }

@@ -80,18 +80,22 @@ impl Reader<'_> {
         };
         self.in_part(&part, false, |reader, xml| {
             let top = xml.level();
-            while xml.child(top).is_some() {
+            while let Some(root) = xml.child(top) {
+                if !root.is("footnotes") && !root.is("endnotes") {
+                    reader.unknown(&root);
+                }
                 let level = xml.level();
                 while let Some(element) = xml.child(level) {
                     if !element.is("footnote") && !element.is("endnote") {
                         reader.unknown(&element);
                         continue;
                     }
-                    // Separators are drawn between text and notes.
+                    // Separators are drawn between text and notes, and hold marks for that alone.
                     let is_separator = element.value("type").is_some_and(|kind| kind != "normal");
-                    if let Some(number) = element.number("id").filter(|_| !is_separator) {
-                        let mut blocks = reader.blocks(xml);
-                        trim_start(&mut blocks);
+                    let number = element.number("id").filter(|_| !is_separator);
+                    let mut blocks = reader.blocks(xml);
+                    trim_start(&mut blocks);
+                    if let Some(number) = number {
                         reader.note_texts.insert((kind, number), blocks);
                     }
                 }

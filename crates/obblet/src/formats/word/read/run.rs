@@ -14,6 +14,9 @@ use crate::findings::Code;
 use crate::formats::word::Changes;
 use std::rc::Rc;
 
+/// How deep runs may stand in each other, by way of text boxes, ruby text and alternatives.
+const RUN_DEPTH: usize = 20;
+
 /// What the content of a run has.
 pub(super) struct RunStyle {
     pub(super) text: TextStyle,
@@ -26,6 +29,23 @@ impl Reader<'_> {
     /// Reads a run into a line.
     pub(super) fn run(&mut self, xml: &mut Xml<'_>, line: &mut Line, base: &TextBase) {
         let level = xml.level();
+        if self.run_depth >= RUN_DEPTH {
+            self.findings.add(Code::NestingTooDeep, Some(self.place()));
+            while let Some(element) = xml.descendant(level) {
+                if element.is("t") {
+                    let inside = xml.level();
+                    let text = xml.text(inside);
+                    line.push_text(&text, &TextStyle::default());
+                }
+            }
+            return;
+        }
+        self.run_depth += 1;
+        self.run_children(level, xml, line, base);
+        self.run_depth -= 1;
+    }
+
+    fn run_children(&mut self, level: usize, xml: &mut Xml<'_>, line: &mut Line, base: &TextBase) {
         let mut style = None;
         while let Some(element) = xml.child(level) {
             if element.is("rPr") {
@@ -134,7 +154,8 @@ impl Reader<'_> {
     ) -> Option<Box<ByScript>> {
         let nothing = ByScript::default();
         let of_style = named.map_or(&nothing, |style| &style.languages);
-        if direct.languages == nothing && *of_style == nothing {
+        let says_no_more = |own: &ByScript| *own == nothing || own.is_within(&base.run.languages);
+        if says_no_more(&direct.languages) && says_no_more(of_style) {
             return None;
         }
         let mut found = direct.languages.clone();
@@ -296,8 +317,10 @@ impl Reader<'_> {
             let target = match part.local() {
                 "rt" => &mut reading,
                 "rubyBase" => &mut base,
-                // How large and how far away the reading stands.
-                "rubyPr" => continue,
+                "rubyPr" => {
+                    self.ruby_properties(xml);
+                    continue;
+                }
                 _ => {
                     self.unknown(&part);
                     continue;
@@ -312,6 +335,20 @@ impl Reader<'_> {
             *target = inside.finish();
         }
         line.push(Inline::Ruby(Box::new(Ruby { base, reading })), style.text.clone());
+    }
+
+    /// How large and how far away a reading stands says nothing: pages place it by themselves.
+    fn ruby_properties(&mut self, xml: &mut Xml<'_>) {
+        let level = xml.level();
+        while let Some(property) = xml.child(level) {
+            let is_known = matches!(
+                property.local(),
+                "rubyAlign" | "hps" | "hpsRaise" | "hpsBaseText" | "lid" | "dirty"
+            );
+            if !is_known {
+                self.unknown(&property);
+            }
+        }
     }
 
     /// The same style again, where the last one is like it: neighbours then join quickly.

@@ -77,6 +77,16 @@ pub(super) struct ByScript {
 }
 
 impl ByScript {
+    /// Whether all that is stated here is stated there too.
+    pub(super) fn is_within(&self, around: &Self) -> bool {
+        let same = |own: &Option<CompactString>, around: &Option<CompactString>| {
+            own.is_none() || own == around
+        };
+        same(&self.latin, &around.latin)
+            && same(&self.east_asian, &around.east_asian)
+            && same(&self.complex, &around.complex)
+    }
+
     pub(super) fn or(&mut self, farther: &Self) {
         or(&mut self.latin, &farther.latin);
         or(&mut self.east_asian, &farther.east_asian);
@@ -126,9 +136,15 @@ impl RunProperties {
         while let Some(element) = xml.child(level) {
             if element.ns == Ns::Word {
                 found.property(&element, xml, context);
-            } else if element.ns == Ns::WordExtension {
+            } else if element.ns == Ns::WordExtension && is_effect(element.local()) {
                 // Newer text effects have a namespace of their own.
                 context.looks.count("text effects");
+                let inside = xml.level();
+                while let Some(part) = xml.descendant(inside) {
+                    if !is_part_of_effect(part.local()) {
+                        context.unknown(&part);
+                    }
+                }
             } else if !(element.ns == Ns::Math && element.local() == "rPr") {
                 context.unknown(&element);
             }
@@ -239,6 +255,63 @@ impl RunLooks {
         looks.replace_by(&self.looks);
         self.looks = looks;
     }
+}
+
+fn is_effect(local: &str) -> bool {
+    matches!(
+        local,
+        "glow"
+            | "shadow"
+            | "reflection"
+            | "textOutline"
+            | "textFill"
+            | "scene3d"
+            | "props3d"
+            | "ligatures"
+            | "numForm"
+            | "numSpacing"
+            | "stylisticSets"
+            | "cntxtAlts"
+    )
+}
+
+/// Colours, lines and lights of effects.
+fn is_part_of_effect(local: &str) -> bool {
+    matches!(
+        local,
+        "srgbClr"
+            | "schemeClr"
+            | "alpha"
+            | "tint"
+            | "shade"
+            | "hueMod"
+            | "sat"
+            | "satMod"
+            | "satOff"
+            | "lum"
+            | "lumMod"
+            | "lumOff"
+            | "noFill"
+            | "solidFill"
+            | "gradFill"
+            | "gsLst"
+            | "gs"
+            | "lin"
+            | "path"
+            | "fillToRect"
+            | "prstDash"
+            | "round"
+            | "bevel"
+            | "miter"
+            | "camera"
+            | "lightRig"
+            | "rot"
+            | "bevelT"
+            | "bevelB"
+            | "extrusionClr"
+            | "contourClr"
+            | "styleSet"
+    )
 }
 
 fn toggle(local: &str) -> Option<Toggle> {

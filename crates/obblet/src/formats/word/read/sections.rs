@@ -41,6 +41,13 @@ impl Section {
                 "headerReference" => found.running.extend(running(&element, true)),
                 "footerReference" => found.running.extend(running(&element, false)),
                 "cols" => {
+                    let inside = xml.level();
+                    while let Some(column) = xml.child(inside) {
+                        // How wide each is.
+                        if !column.is("col") {
+                            context.unknown(&column);
+                        }
+                    }
                     let stated = element.number("num").unwrap_or(1);
                     // Columns of different widths are counted by their elements.
                     found.columns = u8::try_from(stated).unwrap_or(1).clamp(1, 45);

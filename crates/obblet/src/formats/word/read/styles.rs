@@ -95,6 +95,9 @@ impl Styles {
         let mut xml = Xml::new(text);
         let top = xml.level();
         while let Some(root) = xml.child(top) {
+            if !root.is("styles") {
+                context.unknown(&root);
+            }
             let level = xml.level();
             while root.is("styles")
                 && let Some(element) = xml.child(level)
@@ -121,7 +124,14 @@ impl Styles {
                         styles.by_id.insert(id, style);
                     }
                     // Which styles the program's own lists show.
-                    "latentStyles" => {}
+                    "latentStyles" => {
+                        let inside = xml.level();
+                        while let Some(latent) = xml.child(inside) {
+                            if !latent.is("lsdException") {
+                                context.unknown(&latent);
+                            }
+                        }
+                    }
                     _ => context.unknown(&element),
                 }
             }
@@ -132,10 +142,11 @@ impl Styles {
     fn read_defaults(&mut self, xml: &mut Xml<'_>, context: &mut Context<'_>) {
         let level = xml.level();
         while let Some(element) = xml.descendant(level) {
-            if element.is("rPr") {
-                self.default_run = RunProperties::read(xml, context);
-            } else if element.is("pPr") {
-                self.default_paragraph = ParagraphProperties::read(xml, context);
+            match element.local() {
+                "rPr" => self.default_run = RunProperties::read(xml, context),
+                "pPr" => self.default_paragraph = ParagraphProperties::read(xml, context),
+                "rPrDefault" | "pPrDefault" => {}
+                _ => context.unknown(&element),
             }
         }
     }

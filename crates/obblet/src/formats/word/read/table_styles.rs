@@ -251,7 +251,7 @@ impl BoxLooks {
         match element.local() {
             "tblBorders" | "tcBorders" => self.edges.read(xml, context),
             "shd" => self.background = shading(element, context),
-            "tblCellMar" | "tcMar" => self.read_margins(xml),
+            "tblCellMar" | "tcMar" => self.read_margins(xml, context),
             "vAlign" => self.vertical = vertical(element),
             "textDirection" => {
                 self.writing = match element.val().as_deref() {
@@ -271,7 +271,7 @@ impl BoxLooks {
         true
     }
 
-    fn read_margins(&mut self, xml: &mut Xml<'_>) {
+    fn read_margins(&mut self, xml: &mut Xml<'_>, context: &mut Context<'_>) {
         let level = xml.level();
         while let Some(side) = xml.child(level) {
             let at = match side.local() {
@@ -279,7 +279,10 @@ impl BoxLooks {
                 "end" | "right" => 1,
                 "bottom" => 2,
                 "start" | "left" => 3,
-                _ => continue,
+                _ => {
+                    context.unknown(&side);
+                    continue;
+                }
             };
             if let Some(margin) = self.margins.get_mut(at) {
                 *margin = side.twips("w");
@@ -335,8 +338,12 @@ impl Edges {
                 "start" | "left" => &mut self.start,
                 "insideH" => &mut self.inside_rows,
                 "insideV" => &mut self.inside_columns,
-                _ => {
+                "tl2br" | "tr2bl" => {
                     context.looks.count("diagonal borders");
+                    continue;
+                }
+                _ => {
+                    context.unknown(&side);
                     continue;
                 }
             };

@@ -120,9 +120,36 @@ impl Reader<'_> {
             (Ns::VmlOffice, "OLEObject") => found.file = element.string("id"),
             (Ns::Word, "control") => self.lost("a control that runs a program"),
             (Ns::Word, "movie") => self.lost("a film"),
-            _ => {}
+            (_, local) if is_plain_part(local) => {}
+            _ => self.looks.count("details of drawings"),
         }
     }
+}
+
+/// What holds the parts of an older drawing together, and how its shape is made.
+fn is_plain_part(local: &str) -> bool {
+    matches!(
+        local,
+        "shapetype"
+            | "formulas"
+            | "f"
+            | "path"
+            | "lock"
+            | "stroke"
+            | "fill"
+            | "textbox"
+            | "wrap"
+            | "anchorlock"
+            | "handles"
+            | "h"
+            | "shapelayout"
+            | "idmap"
+            | "shapedefaults"
+            | "LinkType"
+            | "LockedField"
+            | "FieldCodes"
+            | "extrusion"
+    )
 }
 
 /// A length of a `style` attribute, in pixels.
