@@ -7,7 +7,7 @@
 //! cargo bench -p obblet --bench word
 //! ```
 
-#![allow(clippy::expect_used, reason = "a bench fails by panicking")]
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a bench fails by panicking")]
 
 #[path = "../tests/package/mod.rs"]
 mod package;

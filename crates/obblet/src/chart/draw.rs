@@ -373,7 +373,7 @@ impl Scale {
         if least > greatest {
             (least, greatest) = (0.0, 1.0);
         }
-        if greatest - least < f64::EPSILON {
+        if (greatest - least).abs() < f64::EPSILON {
             greatest = least + 1.0;
         }
         let rough = (greatest - least) / 5.0;

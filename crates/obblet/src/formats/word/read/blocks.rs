@@ -66,11 +66,10 @@ impl Reader<'_> {
             }
             "tbl" => {
                 let place = self.place();
-                if let Some((table, attributes)) = self.table(xml) {
-                    let mut block = Block::new(BlockKind::Table(Box::new(table))).at(place);
-                    block.attributes = attributes;
-                    gatherer.push(block);
-                }
+                let (table, attributes) = self.table(xml);
+                let mut block = Block::new(BlockKind::Table(Box::new(table))).at(place);
+                block.attributes = attributes;
+                gatherer.push(block);
             }
             "sdt" => self.block_control(xml, gatherer),
             "sdtContent" | "customXml" | "smartTag" => self.gather(xml, gatherer),

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 /// How often each sort of look was met.
-#[derive(Debug, Default)]
+#[derive(Debug, Clone, Default)]
 pub(super) struct LooksCount(BTreeMap<&'static str, u32>);
 
 impl LooksCount {

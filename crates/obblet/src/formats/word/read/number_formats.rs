@@ -222,9 +222,9 @@ fn english(number: u32) -> Option<String> {
     let index = number as usize;
     Some(match number {
         0..=19 => (*ONES.get(index)?).to_string(),
-        20..=99 if number % 10 == 0 => (*TENS.get(index / 10)?).to_string(),
+        20..=99 if number.is_multiple_of(10) => (*TENS.get(index / 10)?).to_string(),
         20..=99 => format!("{}-{}", TENS.get(index / 10)?, ONES.get(index % 10)?),
-        100..=999 if number % 100 == 0 => format!("{} hundred", ONES.get(index / 100)?),
+        100..=999 if number.is_multiple_of(100) => format!("{} hundred", ONES.get(index / 100)?),
         100..=999 => format!("{} hundred {}", ONES.get(index / 100)?, english(number % 100)?),
         _ => return None,
     })

@@ -424,7 +424,7 @@ impl ResolvedTableStyle {
         let mut found = vec![Region::Whole];
         let bands = |at: usize, skips_first: bool, size: usize| {
             let at = at.checked_sub(usize::from(skips_first))?;
-            Some((at / size) % 2 == 0)
+            Some((at / size).is_multiple_of(2))
         };
         if wanted.column_bands
             && let Some(odd) = bands(place.column, wanted.first_column, self.column_band)

@@ -54,14 +54,11 @@ struct TableProperties {
 }
 
 impl Reader<'_> {
-    /// Reads a table; `None` where nothing is left of it.
-    pub(super) fn table(&mut self, xml: &mut Xml<'_>) -> Option<(Table, Attributes)> {
+    /// Reads a table.
+    pub(super) fn table(&mut self, xml: &mut Xml<'_>) -> (Table, Attributes) {
         let mut properties = TableProperties::default();
         let mut rows = Vec::new();
         self.table_parts(xml, &mut properties, &mut rows);
-        if rows.is_empty() {
-            return None;
-        }
         fill_short_rows(&mut rows);
         let mut style = ResolvedTableStyle::of(&self.styles, properties.style.as_deref());
         let headers = headers(&properties, &style, &rows);
@@ -78,7 +75,7 @@ impl Reader<'_> {
             })
             .collect();
         let groups = row_groups(merged(rows), headers.0, headers.1);
-        Some((Table { caption: None, columns, groups }, attributes))
+        (Table { caption: None, columns, groups }, attributes)
     }
 
     fn table_attributes(
