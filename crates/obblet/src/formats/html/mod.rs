@@ -15,10 +15,10 @@
 //! the looks; word processors' own ways of saying it. Scripts are not run.
 //!
 //! # Not preserved
-//! Looks are left to the destination's own style sheet unless they are asked for, named styles and column
-//! widths always. Review comments, page breaks and the packing of citations have no place in the output
-//! yet; each is a finding. Formulas are MathML that shows their TeX source, with a finding. The mark
-//! behind a list's number (`1)`) is the browser's.
+//! Looks, named styles and column widths are left to the destination's own style sheet unless they are
+//! asked for, review comments too. Page breaks and the packing of citations have no place in the output;
+//! each is a finding. A formula whose tree is not known is MathML that shows its TeX source, with a
+//! finding. The mark behind a list's number (`1)`) is the browser's.
 
 mod address;
 pub(crate) mod css;

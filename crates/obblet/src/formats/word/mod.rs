@@ -1,22 +1,24 @@
 //! Word documents: WordprocessingML in an OPC package (ECMA-376, Transitional and Strict).
 //!
 //! # Read
-//! Parts are found by their relationships, not by fixed names. Meaning comes from styles and
-//! outline levels: headings, quotations, code, lists by their numbering definitions, tables with
-//! spans and header rows, pictures, footnotes and endnotes, links, bookmarks, tracked changes.
+//! Parts are found by their relationships, not by fixed names. Meaning comes from styles, outline levels
+//! and numbering, never from looks; looks stand beside it when they are asked for
+//! ([`WordReadOptions::looks`]). Headings, lists, tables, notes, comments, tracked changes, fields,
+//! content controls, pictures, text boxes, charts, diagrams, equations, properties and sources are read;
+//! `docs/word.md` has the table of what becomes what.
 //!
 //! A place in a Word file is a paragraph of its main part, counted from 1 in document order,
 //! tables included.
 //!
 //! # Limits
-//! A part may unpack to 256 MiB. Tables, text boxes and content controls nest to 25 levels, links
-//! and changes in a line to 40; what is deeper is read without its nesting, with a finding.
+//! A part may unpack to 256 MiB, all parts to 512 MiB, and a part of 16 MiB or more to 200 times its packed
+//! size. Tables, text boxes and content controls nest to 25 levels, links and changes in a line to 40, runs
+//! in runs to 20; what is deeper is read without its nesting, with a finding.
 //!
 //! # Not preserved
-//! Looks (fonts, sizes, colours, borders) are not read yet and are counted in one finding. The
-//! proofing language of single words, revision save marks and spelling marks say nothing to a
-//! reader and are passed over. Equations keep their characters only. Headers, footers, comments,
-//! charts and embedded objects are findings.
+//! Hidden text, page headers and footers unless they are asked for, embedded files, drawn shapes without
+//! text, positions of what floats, text effects: each is a finding. Revision save marks and spelling marks
+//! say nothing to a reader and are passed over; an element that nobody knows is a finding.
 
 mod package;
 mod read;
