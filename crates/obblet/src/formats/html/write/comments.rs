@@ -93,9 +93,14 @@ impl Writer<'_> {
         if comment.resolved {
             self.out.push_str(" ✓");
         }
-        self.out.push_str(&format!(" <a href=\"#comment-mark-{number}\" role=\"doc-backlink\""));
-        self.attribute("aria-label", self.words.back_to_text);
-        self.out.push_str(">↩</a></p>\n");
+        // A reply has no mark of its own.
+        if depth == 0 {
+            let link = format!(" <a href=\"#comment-mark-{number}\" role=\"doc-backlink\"");
+            self.out.push_str(&link);
+            self.attribute("aria-label", self.words.back_to_text);
+            self.out.push_str(">↩</a>");
+        }
+        self.out.push_str("</p>\n");
         self.blocks(&comment.content);
         // Each is taken once, so that replies that go round in a circle end.
         let own = u32::try_from(id.index()).ok().and_then(|id| replies.remove(&id));

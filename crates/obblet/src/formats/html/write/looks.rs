@@ -81,11 +81,17 @@ impl Writer<'_> {
                 self.findings.count(Code::LooksDropped, "", Some(self.place));
                 LookAttributes::default()
             }
-            LooksForm::Classes => {
-                let class = self.looks.class_of(declarations(looks));
-                LookAttributes { class: Some(class), style: None }
+            kept => {
+                // Tab stops are no declarations: the boxes of their line say where they are.
+                let declarations = Some(declarations(looks)).filter(|found| !found.is_empty());
+                match kept {
+                    LooksForm::Inline => LookAttributes { class: None, style: declarations },
+                    _ => {
+                        let class = declarations.map(|found| self.looks.class_of(found));
+                        LookAttributes { class, style: None }
+                    }
+                }
             }
-            LooksForm::Inline => LookAttributes { class: None, style: Some(declarations(looks)) },
         }
     }
 }

@@ -95,13 +95,16 @@ impl NamedStyles {
             body.width = None;
             let mut page = declarations(&body);
             if let Some(width) = default.width {
+                let parted = if page.is_empty() { "" } else { "; " };
                 let _ = write!(
                     page,
-                    "; max-width: {}; margin: 36pt auto; padding: 0 12pt",
+                    "{parted}max-width: {}; margin: 36pt auto; padding: 0 12pt",
                     length(width)
                 );
             }
-            let _ = writeln!(rules, "body {{ {page} }}");
+            if !page.is_empty() {
+                let _ = writeln!(rules, "body {{ {page} }}");
+            }
             let paragraph = declarations(&Looks { width: None, ..default.of_box() });
             if !paragraph.is_empty() {
                 let _ = writeln!(rules, "p {{ {paragraph} }}");
