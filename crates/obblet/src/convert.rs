@@ -12,7 +12,7 @@ use crate::formats::{
 use crate::house;
 use crate::page::{self, Title};
 use crate::resolver::{Resolver, needs_pictures, take_in_pictures};
-use crate::{ConvertError, Format, WriteOptions, Written, embedded};
+use crate::{ConvertError, Format, WriteOptions, Written, attachments, embedded};
 use std::collections::HashSet;
 use std::sync::Arc;
 
@@ -90,6 +90,8 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     let folder = options.picture_folder.clone().filter(|_| is_beside);
     let mut findings = Findings::new();
     let pictures = &options.house.pictures;
+    let beside = folder.as_deref().filter(|_| options.format != Format::Text);
+    let document = &*attachments::settled(document, beside, &mut findings);
     let document = &*destination::with_pictures_converted(document, pictures, &mut findings);
     let media = match folder {
         Some(_) if options.format != Format::Text => document.media.iter().cloned().collect(),

@@ -78,6 +78,7 @@
 //! [`house`] holds settings, [`page`] makes whole pages of bodies, [`findings`] says what a
 //! conversion has to say.
 
+mod attachments;
 mod chart;
 pub mod compare;
 mod convert;

@@ -3,17 +3,11 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
 mod corpus;
+mod process;
 
 use corpus::corpus;
 use obblet::{Format, WriteOptions, convert};
-
-/// The most memory this process has held so far, in bytes.
-fn peak() -> usize {
-    let status = std::fs::read_to_string("/proc/self/status").unwrap();
-    let line = status.lines().find(|line| line.starts_with("VmHWM:")).unwrap();
-    let kibibytes: usize = line.split_whitespace().nth(1).unwrap().parse().unwrap();
-    kibibytes * 1024
-}
+use process::peak;
 
 /// The only test of its process: others would add to the peak.
 #[test]

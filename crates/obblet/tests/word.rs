@@ -57,6 +57,7 @@ fn package_of(case: &Case) -> Vec<u8> {
         ("chart", "chart", "chart.xml", "main/chart.xml"),
         ("diagram", "diagramData", "diagram.xml", "main/diagram.xml"),
         ("chunk", "aFChunk", "chunk.html", "main/chunk.html"),
+        ("sheet", "package", "tides.xlsx", "main/tides.xlsx"),
     ] {
         if case.has(part) {
             relations.push_str(&relationship(part, kind, file));

@@ -3,6 +3,7 @@
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
 use super::gather::Gatherer;
+use super::inlines::is_mere_mark;
 use super::line::Line;
 use super::paragraphs::Paragraph;
 use super::sections::Section;
@@ -88,26 +89,8 @@ impl Reader<'_> {
                     self.sections.push(section);
                 }
             }
-            "bookmarkEnd"
-            | "proofErr"
-            | "permStart"
-            | "permEnd"
-            | "commentRangeEnd"
-            | "customXmlPr"
-            | "smartTagPr"
-            | "moveFromRangeStart"
-            | "moveFromRangeEnd"
-            | "moveToRangeStart"
-            | "moveToRangeEnd"
-            | "customXmlInsRangeStart"
-            | "customXmlInsRangeEnd"
-            | "customXmlDelRangeStart"
-            | "customXmlDelRangeEnd"
-            | "customXmlMoveFromRangeStart"
-            | "customXmlMoveFromRangeEnd"
-            | "customXmlMoveToRangeStart"
-            | "customXmlMoveToRangeEnd"
-            | "tcPr" => {}
+            "commentRangeEnd" | "customXmlPr" | "smartTagPr" | "tcPr" => {}
+            mark if is_mere_mark(mark) => {}
             // Runs between paragraphs, as no program should write them.
             "r" | "hyperlink" | "fldSimple" => self.stray_inline(element, xml, gatherer),
             _ => self.unknown(element),

@@ -15,6 +15,29 @@ const INLINE_DEPTH: usize = 40;
 const UNDERSTOOD: [&str; 12] =
     ["wps", "wpg", "wpc", "w14", "w15", "w16cid", "w16se", "wp14", "a14", "v2", "c14", "c16r2"];
 
+/// Ends of ranges and marks of programs, which say nothing by themselves wherever they stand.
+pub(super) fn is_mere_mark(local: &str) -> bool {
+    matches!(
+        local,
+        "bookmarkEnd"
+            | "proofErr"
+            | "permStart"
+            | "permEnd"
+            | "moveFromRangeStart"
+            | "moveFromRangeEnd"
+            | "moveToRangeStart"
+            | "moveToRangeEnd"
+            | "customXmlInsRangeStart"
+            | "customXmlInsRangeEnd"
+            | "customXmlDelRangeStart"
+            | "customXmlDelRangeEnd"
+            | "customXmlMoveFromRangeStart"
+            | "customXmlMoveFromRangeEnd"
+            | "customXmlMoveToRangeStart"
+            | "customXmlMoveToRangeEnd"
+    )
+}
+
 impl Reader<'_> {
     /// Reads one child of a paragraph, or of a container in it.
     pub(super) fn inline(
@@ -66,23 +89,7 @@ impl Reader<'_> {
             // What a formula's or a control's own properties say is read with them; a field's
             // private data is its program's own.
             "pPr" | "sdtPr" | "sdtEndPr" | "smartTagPr" | "customXmlPr" | "fldData" => {}
-            // Ends and marks that say nothing by themselves.
-            "bookmarkEnd"
-            | "proofErr"
-            | "permStart"
-            | "permEnd"
-            | "moveFromRangeStart"
-            | "moveFromRangeEnd"
-            | "moveToRangeStart"
-            | "moveToRangeEnd"
-            | "customXmlInsRangeStart"
-            | "customXmlInsRangeEnd"
-            | "customXmlDelRangeStart"
-            | "customXmlDelRangeEnd"
-            | "customXmlMoveFromRangeStart"
-            | "customXmlMoveFromRangeEnd"
-            | "customXmlMoveToRangeStart"
-            | "customXmlMoveToRangeEnd" => {}
+            mark if is_mere_mark(mark) => {}
             "subDoc" => self.lost("a subdocument"),
             _ => self.unknown(element),
         }

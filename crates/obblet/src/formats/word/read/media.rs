@@ -4,6 +4,7 @@
 use super::super::xml::Element;
 use super::Reader;
 use super::gather::Gatherer;
+use crate::attachments::address_of;
 use crate::document::{Block, BlockKind, CompactString, Foreign, MediaId};
 use crate::findings::Code;
 use crate::picture_file::cropped;
@@ -45,6 +46,12 @@ impl Crop {
         is_inside && left + right < 1.0 && top + bottom < 1.0 && self.0.iter().any(|s| *s > 0.002)
     }
 }
+
+/// Endings of files that browsers save or show, and never run on the page's own site.
+const HARMLESS_FILES: [&str; 16] = [
+    "csv", "doc", "docx", "odp", "ods", "odt", "pdf", "ppt", "pptx", "rtf", "txt", "vsd", "vsdx",
+    "xls", "xlsx", "zip",
+];
 
 impl Reader<'_> {
     /// A picture of the package by its relationship; says so when there is none.
@@ -130,16 +137,31 @@ impl Reader<'_> {
         }
     }
 
-    /// The address of an embedded file, which goes beside the document like its pictures.
+    /// The address of an embedded file, which the document carries like its pictures.
     pub(super) fn embedded_file(&mut self, id: &str) -> Option<CompactString> {
         let relationship = self.part.relationships.get(id)?;
         let part = relationship.target.clone();
         if relationship.external {
             return Some(part.into());
         }
-        let name = file_name(&part);
-        self.lost(&format!("the embedded file {name}"));
-        None
+        let extension = part.rsplit('.').next().unwrap_or_default().to_ascii_lowercase();
+        if !HARMLESS_FILES.contains(&extension.as_str()) {
+            self.lost(&format!("the embedded file {}", file_name(&part)));
+            return None;
+        }
+        let bytes = match self.package.bytes(&part) {
+            Ok(bytes) => bytes,
+            Err(error) => {
+                let subject = format!("{part} ({error})");
+                self.findings.add_about(Code::PartMissing, &subject, Some(self.place()));
+                return None;
+            }
+        };
+        // Media types of pictures are for what is shown.
+        let id =
+            self.document.media.add(file_name(&part), "application/octet-stream", bytes.into());
+        let name = self.document.media.get(id).map(|media| media.name.clone())?;
+        Some(address_of(&name).into())
     }
 
     /// `w:altChunk` (17.17.2.1): HTML becomes markup of that format, plain text paragraphs.

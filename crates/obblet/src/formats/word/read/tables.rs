@@ -3,6 +3,7 @@
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
 use super::gather::Gatherer;
+use super::inlines::is_mere_mark;
 use super::paragraph_properties::ParagraphProperties;
 use super::paragraphs::Paragraph;
 use super::run_properties::revision;
@@ -177,9 +178,8 @@ impl Reader<'_> {
                     }
                 }
                 "bookmarkStart" => self.waiting_anchors.extend(element.string("name")),
-                "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" | "permStart" | "permEnd"
-                | "commentRangeStart" | "commentRangeEnd" | "moveFromRangeStart"
-                | "moveFromRangeEnd" | "moveToRangeStart" | "moveToRangeEnd" => {}
+                "sdtPr" | "sdtEndPr" | "customXmlPr" | "commentRangeStart" | "commentRangeEnd" => {}
+                mark if is_mere_mark(mark) => {}
                 _ => self.unknown(&element),
             }
         }
@@ -286,8 +286,8 @@ impl Reader<'_> {
                     self.depth -= 1;
                 }
                 "bookmarkStart" => self.waiting_anchors.extend(element.string("name")),
-                "bookmarkEnd" | "sdtPr" | "sdtEndPr" | "proofErr" | "permStart" | "permEnd"
-                | "commentRangeStart" | "commentRangeEnd" => {}
+                "sdtPr" | "sdtEndPr" | "customXmlPr" | "commentRangeStart" | "commentRangeEnd" => {}
+                mark if is_mere_mark(mark) => {}
                 _ => self.unknown(&element),
             }
         }
