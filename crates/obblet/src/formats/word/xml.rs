@@ -100,12 +100,36 @@ impl Element<'_> {
 
     /// The value of the attribute with this local name.
     pub(super) fn value(&self, local: &str) -> Option<Cow<'_, str>> {
-        let value = raw_value(self.start.attributes_raw(), local)?;
-        if memchr::memchr3(b'&', b'\n', b'\t', value.as_bytes()).is_none() {
-            return Some(Cow::Borrowed(value));
+        let (_, value) = self.attributes().find(|(name, _)| *name == local)?;
+        unescaped(value)
+    }
+
+    /// Local names and values of all attributes, as they are written (XML 1.0, 3.1).
+    fn attributes(&self) -> impl Iterator<Item = (&str, &str)> {
+        let mut rest = self.start.attributes_raw();
+        std::iter::from_fn(move || {
+            let (name, behind) = rest.split_at_checked(rest.bytes().position(|b| b == b'=')?)?;
+            let behind = behind.get(1..)?.trim_ascii_start();
+            let quote = *behind.as_bytes().first().filter(|quote| matches!(quote, b'"' | b'\''))?;
+            let behind = behind.get(1..)?;
+            let end = behind.bytes().position(|byte| byte == quote)?;
+            let name = name.trim_ascii();
+            let colon = name.bytes().position(|byte| byte == b':');
+            rest = behind.get(end + 1..)?;
+            Some((name.get(colon.map_or(0, |at| at + 1)..)?, behind.get(..end)?))
+        })
+    }
+
+    /// The values of these attributes, in one pass over all.
+    pub(super) fn values<const N: usize>(&self, locals: [&str; N]) -> [Option<Cow<'_, str>>; N] {
+        let mut found = [const { None }; N];
+        for (name, value) in self.attributes() {
+            let place = locals.iter().position(|local| *local == name);
+            if let Some(place) = place.and_then(|at| found.get_mut(at)) {
+                *place = unescaped(value);
+            }
         }
-        let attribute = Attribute::from((local, value));
-        attribute.normalized_value(XmlVersion::Implicit1_0).map(|v| v.into_owned().into()).ok()
+        found
     }
 
     /// The same as a text of its own.
@@ -139,29 +163,35 @@ impl Element<'_> {
     }
 }
 
-/// The value of the first attribute with this local name, as it is written (XML 1.0, 3.1).
-fn raw_value<'a>(attributes: &'a str, local: &str) -> Option<&'a str> {
-    let mut rest = attributes;
-    loop {
-        let (name, behind) = rest.split_at_checked(memchr::memchr(b'=', rest.as_bytes())?)?;
-        let behind = behind.get(1..)?.trim_ascii_start();
-        let quote = *behind.as_bytes().first().filter(|quote| matches!(quote, b'"' | b'\''))?;
-        let behind = behind.get(1..)?;
-        let end = memchr::memchr(quote, behind.as_bytes())?;
-        let before = name.trim_ascii().strip_suffix(local);
-        if before.is_some_and(|prefix| prefix.is_empty() || prefix.ends_with(':')) {
-            return behind.get(..end);
-        }
-        rest = behind.get(end + 1..)?;
+/// The value of an attribute without its references (XML 1.0, 3.3.3).
+fn unescaped(value: &str) -> Option<Cow<'_, str>> {
+    if memchr::memchr3(b'&', b'\n', b'\t', value.as_bytes()).is_none() {
+        return Some(Cow::Borrowed(value));
     }
+    let attribute = Attribute::from(("value", value));
+    attribute.normalized_value(XmlVersion::Implicit1_0).map(|v| v.into_owned().into()).ok()
 }
 
-/// A prefix as one number, where it is short enough.
-fn packed(prefix: &[u8]) -> Option<u64> {
-    let mut bytes = [0; 8];
-    bytes.get_mut(..prefix.len())?.copy_from_slice(prefix);
-    // No prefix is empty that has a colon behind it, and no name has a zero byte.
-    Some(u64::from_le_bytes(bytes))
+/// Whether a start tag binds a prefix.
+fn binds(attributes: &str) -> bool {
+    let bytes = attributes.as_bytes();
+    memchr::memchr_iter(b'x', bytes)
+        .any(|at| bytes.get(at..).is_some_and(|rest| rest.starts_with(b"xmlns")))
+}
+
+/// Where the local name begins in a name, and what is before it as one number, if that is short.
+fn split_prefix(name: &str) -> (usize, Option<u64>) {
+    let mut packed = 0;
+    for (at, byte) in name.bytes().enumerate().take(9) {
+        if byte == b':' {
+            return (at + 1, Some(packed));
+        }
+        packed = packed << 8 | u64::from(byte);
+    }
+    match name.find(':') {
+        Some(at) => (at + 1, None),
+        None => (0, Some(0)),
+    }
 }
 
 /// The cursor.
@@ -280,26 +310,26 @@ impl<'x> Xml<'x> {
 
     /// A start tag with its namespace.
     fn element(&mut self, start: BytesStart<'x>) -> Element<'x> {
-        let attributes = start.attributes_raw();
-        if memchr::memchr(b'x', attributes.as_bytes()).is_some() && attributes.contains("xmlns") {
+        if binds(start.attributes_raw()) {
             self.bind(&start);
         }
         let name = start.name().into_inner();
-        let colon = name.bytes().position(|byte| byte == b':');
-        let prefix = name.get(..colon.unwrap_or(0)).unwrap_or_default();
-        let local_at = colon.map_or(0, |at| at + 1);
-        let ns = match (&self.last, packed(prefix.as_bytes())) {
-            (Some((last, ns)), Some(prefix)) if *last == prefix => *ns,
-            _ => self.look_up(prefix),
+        let (local_at, packed) = split_prefix(name);
+        let ns = match (self.last, packed) {
+            (Some((last, ns)), Some(prefix)) if last == prefix => ns,
+            _ => {
+                let prefix = name.get(..local_at.saturating_sub(1)).unwrap_or_default();
+                let ns = self.look_up(prefix);
+                self.last = packed.map(|prefix| (prefix, ns));
+                ns
+            }
         };
         Element { ns, start, local_at }
     }
 
-    fn look_up(&mut self, prefix: &str) -> Ns {
+    fn look_up(&self, prefix: &str) -> Ns {
         let bound = self.bindings.iter().rev().find(|(_, name, _)| name == prefix);
-        let ns = bound.map_or(Ns::Other, |(_, _, ns)| *ns);
-        self.last = packed(prefix.as_bytes()).map(|prefix| (prefix, ns));
-        ns
+        bound.map_or(Ns::Other, |(_, _, ns)| *ns)
     }
 
     /// Notes the prefixes that a start tag binds (Namespaces in XML 1.0, 3).

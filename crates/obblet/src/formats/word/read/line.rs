@@ -199,6 +199,18 @@ fn plain(attributes: Attributes, content: Vec<Inline>) -> Inline {
 /// Nests formats: of those a stretch has, the one that reaches farthest goes outside. Recursion is
 /// bounded by the number of formats.
 fn nested(stretches: &mut [Stretch]) -> Vec<Inline> {
+    let is_plain = |stretch: &Stretch| {
+        stretch.style.format == RunFormat::default() && stretch.style.dress.is_none()
+    };
+    // Most lines, and most of what is left of others: neighbours of one style are one already.
+    if stretches.iter().all(is_plain) {
+        let mut inlines = Vec::with_capacity(stretches.len());
+        for stretch in stretches {
+            let nothing = Inline::Text(CompactString::default());
+            push_joined(&mut inlines, std::mem::replace(&mut stretch.inline, nothing), false);
+        }
+        return inlines;
+    }
     let mut inlines: Vec<Inline> = Vec::new();
     let mut start = 0;
     while let Some(stretch) = stretches.get(start) {

@@ -172,9 +172,11 @@ impl RunProperties {
             }
             "rtl" => self.right_to_left = Some(element.is_on()),
             "lang" => {
-                self.languages.latin = language(element, "val");
-                self.languages.east_asian = language(element, "eastAsia");
-                self.languages.complex = language(element, "bidi");
+                let tags = element.values(["val", "eastAsia", "bidi"]);
+                let [latin, east_asian, complex] = tags.map(|tag| {
+                    tag.filter(|tag| tag != "x-none" && !tag.is_empty()).map(Into::into)
+                });
+                self.languages = ByScript { latin, east_asian, complex };
             }
             "ins" | "del" | "moveFrom" | "moveTo" => {
                 self.mark_change = revision(element).map(Box::new);
@@ -328,10 +330,6 @@ fn toggle(local: &str) -> Option<Toggle> {
         "outline" | "shadow" | "emboss" | "imprint" => Toggle::EFFECT,
         _ => return None,
     })
-}
-
-fn language(element: &Element<'_>, attribute: &str) -> Option<CompactString> {
-    element.value(attribute).filter(|tag| tag != "x-none" && !tag.is_empty()).map(Into::into)
 }
 
 fn fonts(element: &Element<'_>, context: &Context<'_>) -> ByScript {

@@ -69,6 +69,8 @@ pub(super) struct Styles {
     pub(super) default_paragraph: ParagraphProperties,
     paragraphs: RefCell<HashMap<Option<CompactString>, Rc<ParagraphStyle>>>,
     characters: RefCell<HashMap<CompactString, Rc<CharacterStyle>>>,
+    /// The paragraph style that was asked for last.
+    last: RefCell<Option<(Option<CompactString>, Rc<ParagraphStyle>)>>,
 }
 
 /// What a paragraph is, by its style.
@@ -194,6 +196,18 @@ impl Styles {
     /// A paragraph style with all it inherits; the default one for none, or for one that is not
     /// there.
     pub(super) fn paragraph(&self, id: Option<&CompactString>) -> Rc<ParagraphStyle> {
+        // Most paragraphs have the style of the one before.
+        if let Some((known, style)) = &*self.last.borrow()
+            && known.as_ref() == id
+        {
+            return style.clone();
+        }
+        let found = self.paragraph_anew(id);
+        *self.last.borrow_mut() = Some((id.cloned(), found.clone()));
+        found
+    }
+
+    fn paragraph_anew(&self, id: Option<&CompactString>) -> Rc<ParagraphStyle> {
         let id = id.filter(|id| self.by_id.contains_key(id.as_str()));
         let id = id.or_else(|| self.default_of(StyleType::Paragraph));
         if let Some(known) = self.paragraphs.borrow().get(&id.cloned()) {
