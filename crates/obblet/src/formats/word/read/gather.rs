@@ -91,9 +91,7 @@ impl Gatherer {
         let style = paragraph.style.id.clone().filter(|_| paragraph.is_contextual);
         let is_same = style.is_some() && self.last_style == style;
         self.last_style = style;
-        if !is_same
-            || paragraph.attributes.get().is_none() && paragraph.style.paragraph.looks.is_none()
-        {
+        if !is_same || !self.keeps_looks {
             return;
         }
         let nothing = Some(Length::Points(0.0));

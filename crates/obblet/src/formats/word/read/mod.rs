@@ -2,6 +2,7 @@
 
 mod anchors;
 mod blocks;
+mod box_looks;
 mod captions;
 mod charts;
 mod comments;
@@ -28,6 +29,7 @@ mod run_properties;
 mod sections;
 mod styles;
 mod symbols;
+mod table_grid;
 mod table_styles;
 mod tables;
 mod text_base;
@@ -218,6 +220,9 @@ impl Reader<'_> {
         }
         if let Some(why) = xml.broken.take() {
             self.findings.add_about(Code::XmlBroken, &why, Some(self.place()));
+        }
+        if self.is_inside_instruction() {
+            self.findings.add(Code::FieldUnclosed, Some(self.place()));
         }
     }
 

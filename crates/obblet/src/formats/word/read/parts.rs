@@ -66,7 +66,8 @@ impl Reader<'_> {
         let state = PartState { relationships, is_main: false, is_comments };
         let around = mem::replace(&mut self.part, state);
         let mut xml = Xml::new(&text);
-        let found = read(self, &mut xml);
+        // Fields that a part leaves open are none of what is read behind it.
+        let found = self.apart(|reader| read(reader, &mut xml));
         if let Some(why) = xml.broken.take() {
             self.findings.add_about(Code::XmlBroken, &format!("{part}: {why}"), None);
         }

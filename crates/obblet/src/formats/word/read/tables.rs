@@ -2,46 +2,20 @@
 
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
+use super::box_looks::BoxLooks;
 use super::gather::Gatherer;
 use super::inlines::is_mere_mark;
 use super::paragraph_properties::ParagraphProperties;
 use super::paragraphs::Paragraph;
 use super::run_properties::revision;
-use super::table_styles::{BoxLooks, CellPlace, Region, ResolvedTableStyle, WantedRegions};
-use crate::document::{
-    Attributes, Block, BlockKind, Cell, CellAlign, Column, CompactString, Direction, HeaderScope,
-    Length, Revision, Row, RowGroup, RowGroupKind, StyleKind, Table, TextAlign, VerticalAlign,
+use super::table_grid::{
+    GridCell, GridRow, VerticalMerge, drop_empty_end, fill, fill_short_rows, merged, row_groups,
 };
-
-/// A cell with what Word says of its place in the grid.
-struct GridCell {
-    cell: Cell,
-    column: usize,
-    merge: VerticalMerge,
-    /// Part of the cell before it, in the oldest way of joining cells.
-    goes_on_across: bool,
-    boxed: BoxLooks,
-}
-
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum VerticalMerge {
-    /// A cell of its own, or the first of several.
-    Starts,
-    /// Part of the cell above.
-    GoesOn,
-}
-
-/// A row before its cells are merged.
-#[derive(Default)]
-struct GridRow {
-    cells: Vec<GridCell>,
-    is_header: bool,
-    /// A tracked change of the row as a whole.
-    change: Option<Revision>,
-    height: Option<Length>,
-    /// Properties of the row that stand over those of the table.
-    exceptions: BoxLooks,
-}
+use super::table_styles::{CellPlace, Region, ResolvedTableStyle, WantedRegions};
+use crate::document::{
+    Attributes, Block, BlockKind, Cell, CellAlign, Column, CompactString, Direction, Length,
+    Revision, StyleKind, Table, TextAlign, VerticalAlign,
+};
 
 /// What a table says of itself.
 #[derive(Default)]
@@ -439,43 +413,6 @@ fn span(element: &Element<'_>) -> u32 {
     element.number("val").and_then(|n| u32::try_from(n).ok()).unwrap_or(1).clamp(1, 1000)
 }
 
-/// Puts an empty cell where grid columns are left out.
-fn fill(row: &mut GridRow, column: &mut usize, count: usize) {
-    if count > 0 {
-        let cell = Cell { column_span: count as u32, ..Cell::default() };
-        row.cells.push(GridCell {
-            cell,
-            column: *column,
-            merge: VerticalMerge::Starts,
-            goes_on_across: false,
-            boxed: BoxLooks::default(),
-        });
-        *column += count;
-    }
-}
-
-/// Rows that end before the others do so with an empty cell.
-fn fill_short_rows(rows: &mut [GridRow]) {
-    let end = |row: &GridRow| {
-        row.cells.last().map_or(0, |cell| cell.column + cell.cell.column_span as usize)
-    };
-    let widest = rows.iter().map(end).max().unwrap_or_default();
-    for row in rows {
-        let mut column = end(row);
-        let missing = widest.saturating_sub(column);
-        fill(row, &mut column, missing);
-    }
-}
-
-/// Every cell ends with a paragraph, also one that holds a table: that one is no space.
-fn drop_empty_end(cell: &mut Cell) {
-    let is_empty =
-        |block: &Block| matches!(&block.kind, BlockKind::Paragraph(content) if content.is_empty());
-    if cell.content.last().is_some_and(is_empty) {
-        cell.content.pop();
-    }
-}
-
 fn aligned(paragraph: &Paragraph) -> Option<Option<CellAlign>> {
     let align = match paragraph.align {
         Some(TextAlign::Start) => Some(CellAlign::Start),
@@ -490,65 +427,4 @@ fn aligned(paragraph: &Paragraph) -> Option<Option<CellAlign>> {
 fn common(aligns: &[Option<CellAlign>]) -> Option<CellAlign> {
     let first = aligns.first().copied().flatten()?;
     aligns.iter().all(|align| *align == Some(first)).then_some(first)
-}
-/// Makes one cell of each that goes on below.
-fn merged(rows: Vec<GridRow>) -> Vec<Row> {
-    let mut done: Vec<Row> = Vec::with_capacity(rows.len());
-    // For each grid column, the row and index of the cell that may go on in the next row.
-    let mut open: Vec<Option<(usize, usize)>> = Vec::new();
-    for (index, grid_row) in rows.into_iter().enumerate() {
-        let mut row = Row::default();
-        let mut next: Vec<Option<(usize, usize)>> = Vec::new();
-        for grid_cell in grid_row.cells {
-            let end = grid_cell.column + grid_cell.cell.column_span as usize;
-            if next.len() < end {
-                next.resize(end, None);
-            }
-            let above = open.get(grid_cell.column).copied().flatten();
-            let owner = match (grid_cell.merge, above) {
-                (VerticalMerge::GoesOn, Some(owner)) => {
-                    extend(&mut done, owner, grid_cell.cell);
-                    owner
-                }
-                _ => {
-                    row.cells.push(grid_cell.cell);
-                    (index, row.cells.len() - 1)
-                }
-            };
-            if let Some(place) = next.get_mut(grid_cell.column) {
-                *place = Some(owner);
-            }
-        }
-        done.push(row);
-        open = next;
-    }
-    done
-}
-
-/// Lets a cell reach one row further down; content that stood there stays with it.
-fn extend(rows: &mut [Row], (row, index): (usize, usize), below: Cell) {
-    if let Some(cell) = rows.get_mut(row).and_then(|row| row.cells.get_mut(index)) {
-        cell.row_span += 1;
-        cell.content.extend(below.content);
-    }
-}
-
-fn row_groups(mut rows: Vec<Row>, headers: usize, first_column: bool) -> Vec<RowGroup> {
-    let headers = headers.min(rows.len());
-    for row in rows.iter_mut().take(headers) {
-        row.cells.iter_mut().for_each(|cell| cell.header = Some(HeaderScope::Column));
-    }
-    if first_column {
-        for row in rows.iter_mut().skip(headers) {
-            if let Some(cell) = row.cells.first_mut() {
-                cell.header = Some(HeaderScope::Row);
-            }
-        }
-    }
-    let body = rows.split_off(headers);
-    [(RowGroupKind::Head, rows), (RowGroupKind::Body, body)]
-        .into_iter()
-        .filter(|(_, rows)| !rows.is_empty())
-        .map(|(kind, rows)| RowGroup { kind, rows })
-        .collect()
 }

@@ -1,0 +1,136 @@
+//! The grid of a table (ECMA-376 part 1, 17.4): rows as Word has them, with a cell for each place, and
+//! the cells that are made of them.
+
+use super::box_looks::BoxLooks;
+use crate::document::{
+    Block, BlockKind, Cell, HeaderScope, Length, Revision, Row, RowGroup, RowGroupKind,
+};
+
+/// A cell with what Word says of its place in the grid.
+pub(super) struct GridCell {
+    pub(super) cell: Cell,
+    pub(super) column: usize,
+    pub(super) merge: VerticalMerge,
+    /// Part of the cell before it, in the oldest way of joining cells.
+    pub(super) goes_on_across: bool,
+    pub(super) boxed: BoxLooks,
+}
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum VerticalMerge {
+    /// A cell of its own, or the first of several.
+    Starts,
+    /// Part of the cell above.
+    GoesOn,
+}
+
+/// A row before its cells are merged.
+#[derive(Default)]
+pub(super) struct GridRow {
+    pub(super) cells: Vec<GridCell>,
+    pub(super) is_header: bool,
+    /// A tracked change of the row as a whole.
+    pub(super) change: Option<Revision>,
+    pub(super) height: Option<Length>,
+    /// Properties of the row that stand over those of the table.
+    pub(super) exceptions: BoxLooks,
+}
+
+/// Puts an empty cell where grid columns are left out.
+pub(super) fn fill(row: &mut GridRow, column: &mut usize, count: usize) {
+    if count > 0 {
+        let cell = Cell { column_span: count as u32, ..Cell::default() };
+        row.cells.push(GridCell {
+            cell,
+            column: *column,
+            merge: VerticalMerge::Starts,
+            goes_on_across: false,
+            boxed: BoxLooks::default(),
+        });
+        *column += count;
+    }
+}
+
+/// Rows that end before the others do so with an empty cell.
+pub(super) fn fill_short_rows(rows: &mut [GridRow]) {
+    let end = |row: &GridRow| {
+        row.cells.last().map_or(0, |cell| cell.column + cell.cell.column_span as usize)
+    };
+    let widest = rows.iter().map(end).max().unwrap_or_default();
+    for row in rows {
+        let mut column = end(row);
+        let missing = widest.saturating_sub(column);
+        fill(row, &mut column, missing);
+    }
+}
+
+/// Every cell ends with a paragraph, also one that holds a table: that one is no space.
+pub(super) fn drop_empty_end(cell: &mut Cell) {
+    let is_empty =
+        |block: &Block| matches!(&block.kind, BlockKind::Paragraph(content) if content.is_empty());
+    if cell.content.last().is_some_and(is_empty) {
+        cell.content.pop();
+    }
+}
+
+/// Makes one cell of each that goes on below.
+pub(super) fn merged(rows: Vec<GridRow>) -> Vec<Row> {
+    let mut done: Vec<Row> = Vec::with_capacity(rows.len());
+    // For each grid column, the row and index of the cell that may go on in the next row.
+    let mut open: Vec<Option<(usize, usize)>> = Vec::new();
+    for (index, grid_row) in rows.into_iter().enumerate() {
+        let mut row = Row::default();
+        let mut next: Vec<Option<(usize, usize)>> = Vec::new();
+        for grid_cell in grid_row.cells {
+            let end = grid_cell.column + grid_cell.cell.column_span as usize;
+            if next.len() < end {
+                next.resize(end, None);
+            }
+            let above = open.get(grid_cell.column).copied().flatten();
+            let owner = match (grid_cell.merge, above) {
+                (VerticalMerge::GoesOn, Some(owner)) => {
+                    extend(&mut done, owner, grid_cell.cell);
+                    owner
+                }
+                _ => {
+                    row.cells.push(grid_cell.cell);
+                    (index, row.cells.len() - 1)
+                }
+            };
+            if let Some(place) = next.get_mut(grid_cell.column) {
+                *place = Some(owner);
+            }
+        }
+        done.push(row);
+        open = next;
+    }
+    done
+}
+
+/// Lets a cell reach one row further down; content that stood there stays with it.
+fn extend(rows: &mut [Row], (row, index): (usize, usize), below: Cell) {
+    if let Some(cell) = rows.get_mut(row).and_then(|row| row.cells.get_mut(index)) {
+        cell.row_span += 1;
+        cell.content.extend(below.content);
+    }
+}
+
+pub(super) fn row_groups(mut rows: Vec<Row>, headers: usize, first_column: bool) -> Vec<RowGroup> {
+    let headers = headers.min(rows.len());
+    for row in rows.iter_mut().take(headers) {
+        row.cells.iter_mut().for_each(|cell| cell.header = Some(HeaderScope::Column));
+    }
+    if first_column {
+        for row in rows.iter_mut().skip(headers) {
+            if let Some(cell) = row.cells.first_mut() {
+                cell.header = Some(HeaderScope::Row);
+            }
+        }
+    }
+    let body = rows.split_off(headers);
+    [(RowGroupKind::Head, rows), (RowGroupKind::Body, body)]
+        .into_iter()
+        .filter(|(_, rows)| !rows.is_empty())
+        .map(|(kind, rows)| RowGroup { kind, rows })
+        .collect()
+}
