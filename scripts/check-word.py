@@ -423,6 +423,10 @@ class Counter:
                     self.shown = True
             elif name == "chart":
                 self.charts += 1
+            elif name == "OLEObject":
+                # The file goes beside the page, where it can do no harm there.
+                target = self.relations.get(attribute(inner, "id"), ("", "", ""))[1].lower()
+                self.counts["links"] += target in self.package.names and target.endswith((".xlsx", ".docx", ".pdf"))
             elif name == "relIds":
                 self.diagram(attribute(inner, "dm"))
             elif name == "hlinkClick" and attribute(inner, "id") in self.relations:
