@@ -55,6 +55,7 @@ const NAMES: &[(char, &str)] = &[
     ('ϖ', r"\varpi"),
     ('ϱ', r"\varrho"),
     ('ϵ', r"\epsilon"),
+    ('‖', r"\|"),
     ('…', r"\dots"),
     ('′', r"'"),
     ('″', r"''"),
@@ -65,9 +66,9 @@ const NAMES: &[(char, &str)] = &[
     ('ℑ', r"\Im"),
     ('ℓ', r"\ell"),
     ('ℕ', r"\mathbb{N}"),
+    ('ℚ', r"\mathbb{Q}"),
     ('ℜ', r"\Re"),
     ('ℝ', r"\mathbb{R}"),
-    ('ℚ', r"\mathbb{Q}"),
     ('ℤ', r"\mathbb{Z}"),
     ('ℵ', r"\aleph"),
     ('←', r"\leftarrow"),
@@ -147,12 +148,12 @@ const NAMES: &[(char, &str)] = &[
     ('⟨', r"\langle"),
     ('⟩', r"\rangle"),
     ('⟶', r"\longrightarrow"),
-    ('‖', r"\|"),
 ];
 
 /// The name of a character in TeX, where it has one.
 pub(super) fn tex_name(character: char) -> Option<&'static str> {
-    NAMES.iter().find(|(known, _)| *known == character).map(|(_, name)| *name)
+    let at = NAMES.binary_search_by_key(&character, |(known, _)| *known).ok()?;
+    NAMES.get(at).map(|(_, name)| *name)
 }
 
 /// Marks above letters: as a character of its own, joined to a letter, and in TeX.
@@ -177,3 +178,16 @@ pub(super) const FUNCTIONS: [&str; 32] = [
     "exp", "gcd", "hom", "inf", "ker", "lg", "lim", "liminf", "limsup", "ln", "log", "max", "min",
     "Pr", "sec", "sin", "sinh", "sup", "tan", "tanh",
 ];
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn names_are_sorted() {
+        assert!(NAMES.is_sorted_by_key(|(character, _)| *character));
+        assert_eq!(tex_name('ρ'), Some(r"\rho"));
+        assert_eq!(tex_name('‖'), Some(r"\|"));
+        assert_eq!(tex_name('x'), None);
+    }
+}

@@ -14,6 +14,7 @@ use crate::formats::html::ids::clean_id;
 use crate::math::Formula;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
+use std::borrow::Cow;
 
 impl Writer<'_> {
     pub(super) fn inlines(&mut self, inlines: &[Inline]) {
@@ -74,11 +75,17 @@ impl Writer<'_> {
 
     /// Content whose format has no element: a `span` only where attributes need one.
     fn plain(&mut self, formatted: &Formatted) {
-        if formatted.format == Formatting::SmallCapitals {
-            self.not_carried("small capitals");
-        }
         let keeps_looks = self.options.looks != LooksForm::Dropped;
-        let needs_element = formatted.attributes.get().is_some_and(|set| {
+        let mut attributes = Cow::Borrowed(&formatted.attributes);
+        match formatted.format {
+            Formatting::SmallCapitals if keeps_looks => {
+                let looks = &mut attributes.to_mut().edit().looks;
+                looks.get_or_insert_default().small_capitals = Some(true);
+            }
+            Formatting::SmallCapitals => self.not_carried("small capitals"),
+            _ => {}
+        }
+        let needs_element = attributes.get().is_some_and(|set| {
             ((set.looks.is_some() || set.style.is_some()) && keeps_looks)
                 || !set.audiences.is_empty()
                 || set.id.is_some()
@@ -88,9 +95,9 @@ impl Writer<'_> {
                 || !set.pairs.is_empty()
         });
         if needs_element {
-            self.open("span", &formatted.attributes);
+            self.open("span", &attributes);
         } else {
-            self.look_attributes(formatted.attributes.looks());
+            self.look_attributes(attributes.looks());
         }
         self.inlines(&formatted.content);
         if needs_element {

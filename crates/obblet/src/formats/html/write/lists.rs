@@ -80,7 +80,8 @@ impl Writer<'_> {
                     if self.out.len() > start {
                         self.out.push('\n');
                     }
-                    self.inlines(content);
+                    // The item has the looks of its only paragraph.
+                    self.line(content, &item.attributes);
                 }
                 BlockKind::Paragraph(content) if check.is_some() || label.is_some() => {
                     self.place = block.place;
@@ -89,7 +90,7 @@ impl Writer<'_> {
                     self.out.push('>');
                     self.label(label.take());
                     self.check_box(check.take());
-                    self.inlines(content);
+                    self.line(content, &block.attributes);
                     self.out.push_str("</p>\n");
                 }
                 _ => self.on_a_new_line(block),

@@ -40,7 +40,7 @@ impl LookClasses {
         self.styles.into_rules() + &self.rules
     }
 
-    pub(super) fn class_of(&mut self, declarations: String) -> String {
+    fn class_of(&mut self, declarations: String) -> String {
         let next = self.numbers.len() + 1;
         let number = *self.numbers.entry(declarations).or_insert_with_key(|declarations| {
             let _ = writeln!(self.rules, ".look-{next} {{ {declarations} }}");
@@ -81,17 +81,26 @@ impl Writer<'_> {
                 self.findings.count(Code::LooksDropped, "", Some(self.place));
                 LookAttributes::default()
             }
-            kept => {
-                // Tab stops are no declarations: the boxes of their line say where they are.
-                let declarations = Some(declarations(looks)).filter(|found| !found.is_empty());
-                match kept {
-                    LooksForm::Inline => LookAttributes { class: None, style: declarations },
-                    _ => {
-                        let class = declarations.map(|found| self.looks.class_of(found));
-                        LookAttributes { class, style: None }
-                    }
-                }
-            }
+            LooksForm::Classes | LooksForm::Inline => self.declared(declarations(looks)),
+        }
+    }
+
+    /// The class or the style that declarations come to; neither for none.
+    pub(super) fn declared(&mut self, declarations: String) -> LookAttributes {
+        let stated = Some(declarations).filter(|stated| !stated.is_empty());
+        if self.options.looks == LooksForm::Inline {
+            return LookAttributes { class: None, style: stated };
+        }
+        LookAttributes { class: stated.map(|stated| self.looks.class_of(stated)), style: None }
+    }
+
+    /// Writes them on an element that has no other classes and styles.
+    pub(super) fn put_looks(&mut self, looks: LookAttributes) {
+        if let Some(class) = looks.class {
+            self.attribute("class", &class);
+        }
+        if let Some(style) = looks.style {
+            self.attribute("style", &style);
         }
     }
 }

@@ -62,12 +62,7 @@ impl Writer<'_> {
         let looks = Looks { width: column.width.map(Length::Share), ..Looks::default() };
         let stated = self.look_attributes(Some(&looks));
         self.out.push_str("<col");
-        if let Some(class) = stated.class {
-            self.attribute("class", &class);
-        }
-        if let Some(style) = stated.style {
-            self.attribute("style", &style);
-        }
+        self.put_looks(stated);
         self.out.push_str(">\n");
     }
 

@@ -130,13 +130,9 @@ impl Writer<'_> {
     }
 
     fn open_box(&mut self, declarations: &str) {
+        let looks = self.declared(declarations.to_string());
         self.out.push_str("<span");
-        if self.options.looks == LooksForm::Classes {
-            let class = self.looks.class_of(declarations.to_string());
-            self.attribute("class", &class);
-        } else {
-            self.attribute("style", declarations);
-        }
+        self.put_looks(looks);
         self.out.push('>');
     }
 

@@ -168,6 +168,16 @@ impl Reader<'_> {
         }
     }
 
+    /// Whether looks are those before a tracked change of them.
+    pub(super) fn restores_looks(&mut self) -> bool {
+        // What was before stands to what is now as deleted text to text.
+        let is_kept = self.is_kept(RevisionKind::Deletion);
+        if is_kept.is_none() {
+            self.lost("a tracked change of looks");
+        }
+        is_kept == Some(true)
+    }
+
     /// Whether content of a tracked change stays; `None` where the change is to be shown.
     pub(super) fn is_kept(&mut self, kind: RevisionKind) -> Option<bool> {
         let is_new = matches!(kind, RevisionKind::Insertion | RevisionKind::MoveTarget);

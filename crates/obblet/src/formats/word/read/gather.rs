@@ -240,7 +240,7 @@ fn continues(open: &OpenList, numbered: &Numbered) -> bool {
 
 fn open_list(numbered: &Numbered, first: &Paragraph, outer: f32) -> OpenList {
     let format = numbered.format();
-    let definition = numbered.definition();
+    let definition = &numbered.definition;
     let style = match format {
         NumberFormat::Numeral(style) => Some(style),
         NumberFormat::Spelled(_) => Some(NumeralStyle::Decimal),

@@ -89,6 +89,9 @@ impl Reader<'_> {
         if format.has(RunFormat::STRUCK) {
             looks.strike = None;
         }
+        if format.has(RunFormat::SMALL_CAPITALS) {
+            looks.small_capitals = None;
+        }
         let is_plain_line = format.has(RunFormat::UNDERLINE)
             && looks.underline == Some(UnderlineLine::Single)
             || looks.underline == Some(UnderlineLine::None) && base.looks.underline.is_none();

@@ -70,7 +70,7 @@ struct Numbering {
 pub(super) struct ListDefinition {
     /// Lists of one abstract definition share counters.
     sequence: i64,
-    levels: Vec<Level>,
+    levels: Vec<Rc<Level>>,
     start_overrides: HashMap<usize, i32>,
 }
 
@@ -100,17 +100,12 @@ pub(super) struct Numbered {
     pub(super) pattern: Option<CompactString>,
     /// The whole label as Word shows it.
     pub(super) label: String,
-    definition: Rc<ListDefinition>,
+    pub(super) definition: Rc<Level>,
 }
 
 impl Numbered {
-    pub(super) fn definition(&self) -> &Level {
-        static NONE: std::sync::LazyLock<Level> = std::sync::LazyLock::new(Level::default);
-        self.definition.levels.get(self.level).unwrap_or(&NONE)
-    }
-
     pub(super) fn format(&self) -> NumberFormat {
-        self.definition().format
+        self.definition.format
     }
 }
 
@@ -163,7 +158,7 @@ impl Numberings {
         let (sequence, definition) = self.abstract_of(list)?;
         let own = self.lists.get(&list)?;
         let level =
-            |(at, level): (usize, &Level)| own.level_overrides.get(&at).unwrap_or(level).clone();
+            |(at, level): (usize, &Level)| Rc::new(own.level_overrides.get(&at).unwrap_or(level).clone());
         let levels = definition.levels.iter().enumerate().map(level).collect();
         Some(ListDefinition { sequence, levels, start_overrides: own.start_overrides.clone() })
     }
@@ -191,7 +186,7 @@ impl Numberings {
         let counters = self.counters.entry(sequence).or_default();
         let override_of = definition.start_overrides.get(&level);
         let new_start = override_of.filter(|_| self.started.insert((list, level)));
-        let current = definition.levels.get(level)?;
+        let current = definition.levels.get(level)?.clone();
         let last = counters.get(level).copied().flatten();
         let number = match (new_start, last) {
             (Some(start), _) => *start,
@@ -206,15 +201,15 @@ impl Numberings {
                 _ => {}
             }
         }
-        let label = label(&definition.levels, counters, current, level);
+        let label = label(&definition.levels, counters, &current, level);
         let (delimiter, pattern) = delimiter(&current.text, level);
-        Some(Numbered { sequence, level, number, delimiter, pattern, label, definition })
+        Some(Numbered { sequence, level, number, delimiter, pattern, label, definition: current })
     }
 }
 
 /// The label of a level, all numbers filled in.
 fn label(
-    levels: &[Level],
+    levels: &[Rc<Level>],
     counters: &[Option<i32>; LEVELS],
     current: &Level,
     own: usize,

@@ -9,12 +9,12 @@ use super::paragraph_properties::ParagraphProperties;
 use super::run_properties::RunProperties;
 use super::sections::Section;
 use super::styles::{ParagraphStyle, Role};
+use super::text_base::TextBase;
 use crate::document::{
     Anchor, Attributes, Block, CheckState, CompactString, Direction, Inline, Looks, Place,
-    Revision, RevisionKind, TextAlign,
+    Revision, TextAlign,
 };
 use crate::findings::Code;
-use crate::formats::word::Changes;
 use std::rc::Rc;
 
 /// A paragraph before lists are gathered.
@@ -61,7 +61,7 @@ impl Reader<'_> {
         self.waiting_comment_starts(&mut line);
         let was_in_contents = self.contents_fields > 0;
         self.reopen_fields(&mut line);
-        let mut base = None;
+        let mut base: Option<Rc<TextBase>> = None;
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             if element.is("pPr") {
@@ -77,10 +77,11 @@ impl Reader<'_> {
             }
         }
         self.leave_paragraph_fields();
-        let style = match &base {
-            Some(base) => base.style.clone(),
-            None => self.styles.paragraph(properties.style.as_ref()),
-        };
+        let base = base.unwrap_or_else(|| {
+            let style = self.styles.paragraph(properties.style.as_ref());
+            self.text_base(style)
+        });
+        let style = base.style.clone();
         let dress = line.take_common_dress();
         let content = line.finish();
         let numbered = self.numbered(&properties, &style, &content, place);
@@ -90,7 +91,7 @@ impl Reader<'_> {
             _ => style.role,
         };
         let mut attributes =
-            self.paragraph_attributes(&properties, &style, role, numbered.as_ref());
+            self.paragraph_attributes(&properties, &base, role, numbered.as_ref());
         if let Some(dress) = dress {
             dress.put_on(&mut attributes);
         }
@@ -123,34 +124,21 @@ impl Reader<'_> {
     fn paragraph_properties(&mut self, xml: &mut Xml<'_>) -> ParagraphProperties {
         let mut properties = self.properties(|context| ParagraphProperties::read(xml, context));
         let Some(before) = properties.before_change.take() else { return properties };
-        match self.options.changes {
-            Changes::Rejected => {
-                self.settled_changes += 1;
-                // The end of the paragraph is no part of that change.
-                ParagraphProperties {
-                    mark: properties.mark,
-                    section: properties.section,
-                    ..*before
-                }
-            }
-            Changes::Accepted => {
-                self.settled_changes += 1;
-                properties
-            }
-            Changes::Shown => {
-                self.lost("a tracked change of looks");
-                properties
-            }
+        if !self.restores_looks() {
+            return properties;
         }
+        // The end of the paragraph is no part of that change.
+        ParagraphProperties { mark: properties.mark, section: properties.section, ..*before }
     }
 
     fn paragraph_attributes(
         &mut self,
         properties: &ParagraphProperties,
-        style: &ParagraphStyle,
+        base: &TextBase,
         role: Role,
         numbered: Option<&Numbered>,
     ) -> Attributes {
+        let style = &*base.style;
         let mut attributes = Attributes::NONE;
         let right_to_left = properties.right_to_left.or(style.paragraph.right_to_left);
         if right_to_left == Some(true) {
@@ -168,13 +156,12 @@ impl Reader<'_> {
         }
         let mut direct = looks::of_paragraph(properties);
         // The list's own indents stand between those of the style and those of the paragraph.
-        if let Some(level) = numbered.and_then(|numbered| numbered.definition().looks.as_deref()) {
+        if let Some(level) = numbered.and_then(|numbered| numbered.definition.looks.as_deref()) {
             direct.indent_start = direct.indent_start.or(level.indent_start);
             direct.indent_first = direct.indent_first.or(level.indent_first);
         }
-        let own = self.looks_of_style(style);
         let tabs = std::mem::take(&mut direct.tabs);
-        let mut direct = direct.beyond(&own);
+        let mut direct = direct.beyond(&base.looks);
         direct.tabs = tabs;
         self.dress_paragraph(&mut attributes, style, direct);
         attributes
@@ -185,21 +172,11 @@ impl Reader<'_> {
         let Some(Revision { kind, .. }) = mark.and_then(|mark| mark.mark_change.as_deref()) else {
             return false;
         };
-        let is_gone = matches!(kind, RevisionKind::Deletion | RevisionKind::MoveSource);
-        match self.options.changes {
-            Changes::Shown => {
-                self.lost("a tracked change of a paragraph's end");
-                false
-            }
-            Changes::Accepted => {
-                self.settled_changes += 1;
-                is_gone
-            }
-            Changes::Rejected => {
-                self.settled_changes += 1;
-                !is_gone
-            }
+        let is_kept = self.is_kept(*kind);
+        if is_kept.is_none() {
+            self.lost("a tracked change of a paragraph's end");
         }
+        is_kept == Some(false)
     }
 
     fn numbered(
@@ -223,7 +200,7 @@ impl Reader<'_> {
         let numbered = self.numberings.count(list, level.unwrap_or_default());
         match &numbered {
             None => self.findings.count(Code::NumberingMissing, &list.to_string(), Some(place)),
-            Some(numbered) if numbered.definition().has_picture => {
+            Some(numbered) if numbered.definition.has_picture => {
                 self.lost("a picture as a bullet");
             }
             Some(_) => {}

@@ -93,15 +93,14 @@ impl Reader<'_> {
                     }
                     // Separators are drawn between text and notes, and hold marks for that alone.
                     let is_separator = element.value("type").is_some_and(|kind| kind != "normal");
-                    let looks = reader.looks.clone();
-                    let number = element.number("id").filter(|_| !is_separator);
-                    let mut blocks = reader.blocks(xml);
-                    trim_start(&mut blocks);
-                    match number {
-                        Some(number) => {
-                            reader.note_texts.insert((kind, number), blocks);
-                        }
-                        None => reader.looks = looks,
+                    if is_separator {
+                        let looks = reader.looks.clone();
+                        reader.blocks(xml);
+                        reader.looks = looks;
+                    } else if let Some(number) = element.number("id") {
+                        let mut blocks = reader.blocks(xml);
+                        trim_start(&mut blocks);
+                        reader.note_texts.insert((kind, number), blocks);
                     }
                 }
             }

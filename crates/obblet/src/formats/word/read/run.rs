@@ -11,7 +11,6 @@ use crate::document::{
     Block, BlockKind, BreakKind, CompactString, Inline, LineBreak, NoteKind, Ruby, UnderlineLine,
 };
 use crate::findings::Code;
-use crate::formats::word::Changes;
 use std::rc::Rc;
 
 /// How deep runs may stand in each other, by way of text boxes, ruby text and alternatives.
@@ -67,20 +66,7 @@ impl Reader<'_> {
     fn run_properties(&mut self, xml: &mut Xml<'_>) -> RunProperties {
         let mut properties = self.properties(|context| RunProperties::read(xml, context));
         let Some(before) = properties.before_change.take() else { return properties };
-        match self.options.changes {
-            Changes::Rejected => {
-                self.settled_changes += 1;
-                *before
-            }
-            Changes::Accepted => {
-                self.settled_changes += 1;
-                properties
-            }
-            Changes::Shown => {
-                self.lost("a tracked change of looks");
-                properties
-            }
-        }
+        if self.restores_looks() { *before } else { properties }
     }
 
     fn run_style(&mut self, direct: RunProperties, base: &TextBase, line: &Line) -> RunStyle {
