@@ -85,3 +85,17 @@ fn what_our_writer_writes_is_read_back() {
         assert_eq!(kinds(&raw.blocks)[..source.blocks.len()], kinds(&source.blocks), "{name}");
     }
 }
+
+/// Numbers that stand before items as text are labels again, and no words of the items.
+#[test]
+fn numbers_that_are_text_are_read_back() {
+    let page = "<ol style=\"list-style-type: none\">\n\
+                <li><span data-label>2.1(a)</span> open the gate</li>\n</ol>\n";
+    let options = WriteOptions::house("body").unwrap();
+    let reading = read(page.as_bytes(), Format::Html, &options.house.read_options()).unwrap();
+    let obblet::document::BlockKind::List(list) = &reading.document.blocks[0].kind else {
+        panic!("{:?}", reading.document.blocks);
+    };
+    assert_eq!(list.items[0].label.as_deref(), Some("2.1(a)"));
+    assert_eq!(write(&reading.document, &options).unwrap().text(), page);
+}

@@ -3,6 +3,7 @@
 //! What goes out is written from the parsed tree and from nothing else, so that a second parser
 //! sees what the first one saw.
 
+use super::ITEM_LABEL;
 use super::address::{AddressUse, check, push_address};
 use super::dom::{Dom, NodeData, NodeId};
 use super::elements::{Content, entry};
@@ -38,6 +39,7 @@ fn is_allowed(element: &str, attribute: &str) -> bool {
             "input" => matches!(attribute, "type" | "disabled" | "checked"),
             "details" => attribute == "open",
             "aside" => attribute == "data-kind",
+            "span" => attribute == ITEM_LABEL,
             "time" => attribute == "datetime",
             "ins" | "del" => attribute == "datetime",
             "nav" => attribute == "aria-label",

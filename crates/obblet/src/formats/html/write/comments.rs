@@ -1,11 +1,9 @@
 //! Review comments: marks in the text, the comments behind it, links both ways.
 
 use super::{Writer, is_date_time};
-use crate::document::{CommentEdge, CommentId, CommentMark};
+use crate::document::{Comment, CommentEdge, CommentId, CommentMark};
+use crate::findings::Code;
 use std::collections::HashMap;
-
-/// Programs know one level of replies.
-const DEEPEST_REPLY: usize = 8;
 
 impl Writer<'_> {
     /// The mark of a comment stands at the end of what it is about; an anchor at its beginning.
@@ -29,11 +27,7 @@ impl Writer<'_> {
     }
 
     fn comment_link(&mut self, comment: CommentId, number: usize) {
-        // Replies stand with the comment they are about.
-        let is_reply = self.document.comments.get(comment.index()).is_some_and(|found| {
-            found.reply_to.is_some_and(|to| self.document.comments.get(to as usize).is_some())
-        });
-        if is_reply || !self.marked_comments.insert(comment) {
+        if !self.marked_comments.insert(comment) || self.is_reply(comment) {
             return;
         }
         self.comments.push(comment);
@@ -50,39 +44,91 @@ impl Writer<'_> {
         self.out.push_str(&format!(">[{shown}]</{}></sup>", if is_link { "a" } else { "span" }));
     }
 
+    /// Replies stand with the comment they are about.
+    fn is_reply(&self, comment: CommentId) -> bool {
+        let comments = &self.document.comments;
+        let reply_to = comments.get(comment.index()).and_then(|found| found.reply_to);
+        reply_to.is_some_and(|to| comments.get(to as usize).is_some())
+    }
+
     /// Writes all comments that have a mark, each with the replies to it.
     pub(super) fn comments_at_end(&mut self) {
-        if self.comments.is_empty() {
+        if !self.options.comments {
             return;
         }
-        let comments = std::mem::take(&mut self.comments);
-        self.out.push_str("<section");
-        self.attribute("aria-label", self.words.comments);
-        self.out.push_str(">\n<ol>\n");
         let mut replies: HashMap<u32, Vec<CommentId>> = HashMap::new();
         for (at, comment) in self.document.comments.iter().enumerate() {
             if let Some(to) = comment.reply_to {
                 replies.entry(to).or_default().push(CommentId::new(at));
             }
         }
-        for comment in comments {
-            self.comment(comment, &mut replies, 0);
+        let comments = std::mem::take(&mut self.comments);
+        let mut written = 0;
+        if !comments.is_empty() {
+            self.out.push_str("<section");
+            self.attribute("aria-label", self.words.comments);
+            self.out.push_str(">\n<ol>\n");
+            for comment in comments {
+                written += self.thread(comment, &mut replies);
+            }
+            self.out.push_str("</ol>\n</section>\n");
         }
-        self.out.push_str("</ol>\n</section>\n");
+        for _ in written..self.document.comments.len() {
+            self.findings.count(Code::NodeNotCarried, "a comment without a mark", None);
+        }
     }
 
-    fn comment(&mut self, id: CommentId, replies: &mut HashMap<u32, Vec<CommentId>>, depth: usize) {
+    /// A comment and, on one level, all replies to it and to each other. Gives how many they are.
+    fn thread(&mut self, comment: CommentId, replies: &mut HashMap<u32, Vec<CommentId>>) -> usize {
+        // Each list is taken once, so that replies that go round in a circle end.
+        let mut replies_to = |id: CommentId| {
+            let own = u32::try_from(id.index()).ok().and_then(|id| replies.remove(&id));
+            own.unwrap_or_default().into_iter().rev()
+        };
+        let mut waiting: Vec<CommentId> = replies_to(comment).collect();
+        let mut thread = Vec::new();
+        while let Some(reply) = waiting.pop() {
+            thread.push(reply);
+            waiting.extend(replies_to(reply));
+        }
+        self.comment(comment, true);
+        if !thread.is_empty() {
+            self.out.push_str("<ul>\n");
+            for reply in &thread {
+                self.comment(*reply, false);
+                self.out.push_str("</li>\n");
+            }
+            self.out.push_str("</ul>\n");
+        }
+        self.out.push_str("</li>\n");
+        thread.len() + 1
+    }
+
+    /// A comment as an item that is left open.
+    fn comment(&mut self, id: CommentId, has_mark: bool) {
         let number = id.index() + 1;
         let document = self.document;
         let Some(comment) = document.comments.get(id.index()) else { return };
-        self.out.push_str(&format!("<li id=\"comment-{number}\">\n<p>"));
+        self.out.push_str(&format!("<li id=\"comment-{number}\">\n"));
+        let is_signed = comment.author.is_some() || comment.date.is_some() || comment.resolved;
+        if is_signed || has_mark {
+            self.comment_head(comment, has_mark.then_some(number));
+        }
+        self.blocks(&comment.content);
+    }
+
+    /// Who wrote a comment and when, whether it has been dealt with, and the way back to its mark.
+    fn comment_head(&mut self, comment: &Comment, mark: Option<usize>) {
+        self.out.push_str("<p>");
+        let start = self.out.len();
         if let Some(author) = &comment.author {
             self.out.push_str("<strong>");
             self.text(author);
             self.out.push_str("</strong>");
         }
         if let Some(date) = &comment.date {
-            self.out.push_str(", <time");
+            self.part_from(start, ", ");
+            self.out.push_str("<time");
             if is_date_time(date) {
                 self.attribute("datetime", date);
             }
@@ -91,26 +137,24 @@ impl Writer<'_> {
             self.out.push_str("</time>");
         }
         if comment.resolved {
-            self.out.push_str(" ✓");
+            self.part_from(start, " ");
+            self.out.push('✓');
         }
         // A reply has no mark of its own.
-        if depth == 0 {
-            let link = format!(" <a href=\"#comment-mark-{number}\" role=\"doc-backlink\"");
+        if let Some(number) = mark {
+            self.part_from(start, " ");
+            let link = format!("<a href=\"#comment-mark-{number}\" role=\"doc-backlink\"");
             self.out.push_str(&link);
             self.attribute("aria-label", self.words.back_to_text);
             self.out.push_str(">↩</a>");
         }
         self.out.push_str("</p>\n");
-        self.blocks(&comment.content);
-        // Each is taken once, so that replies that go round in a circle end.
-        let own = u32::try_from(id.index()).ok().and_then(|id| replies.remove(&id));
-        if let Some(own) = own.filter(|_| depth < DEEPEST_REPLY) {
-            self.out.push_str("<ul>\n");
-            for reply in own {
-                self.comment(reply, replies, depth + 1);
-            }
-            self.out.push_str("</ul>\n");
+    }
+
+    /// Parts what comes from what has been written since, if anything has.
+    fn part_from(&mut self, start: usize, separator: &str) {
+        if self.out.len() > start {
+            self.out.push_str(separator);
         }
-        self.out.push_str("</li>\n");
     }
 }

@@ -7,6 +7,9 @@ use crate::document::{Comment, CommentEdge, CommentId, CommentMark, Inline};
 use crate::findings::Code;
 use std::collections::HashMap;
 
+/// How far a reply is followed to the comment at its beginning.
+const LONGEST_THREAD: usize = 100;
+
 impl Reader<'_> {
     /// Reads all comments. Replies are known by the last paragraphs of the comments they are about.
     pub(super) fn read_comments(&mut self) {
@@ -45,19 +48,26 @@ impl Reader<'_> {
         }
     }
 
-    /// Which comment replies to which, and which have been dealt with.
+    /// Which comment replies to which, and which have been dealt with. A reply to a reply is one to the
+    /// comment at its beginning; replies that go round in a circle are none.
     fn read_threads(&mut self, text: &str, by_paragraph: &HashMap<String, usize>) {
+        let mut parents: HashMap<usize, usize> = HashMap::new();
         let mut xml = Xml::new(text);
         let level = xml.level();
         while let Some(element) = xml.descendant(level) {
             let index =
                 |name: &str| element.value(name).and_then(|id| by_paragraph.get(&*id)).copied();
-            let Some(comment) = index("paraId").and_then(|at| self.document.comments.get_mut(at))
-            else {
-                continue;
-            };
-            comment.reply_to = index("paraIdParent").and_then(|at| u32::try_from(at).ok());
-            comment.resolved = element.flag("done").unwrap_or_default();
+            let Some(at) = index("paraId") else { continue };
+            if let Some(comment) = self.document.comments.get_mut(at) {
+                comment.resolved = element.flag("done").unwrap_or_default();
+            }
+            parents.extend(index("paraIdParent").map(|parent| (at, parent)));
+        }
+        for (at, comment) in self.document.comments.iter_mut().enumerate() {
+            let mut around = std::iter::successors(parents.get(&at), |at| parents.get(at));
+            let root = around.by_ref().take(LONGEST_THREAD).last().copied();
+            comment.reply_to =
+                root.filter(|_| around.next().is_none()).and_then(|root| u32::try_from(root).ok());
         }
     }
 

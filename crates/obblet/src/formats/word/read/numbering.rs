@@ -157,8 +157,9 @@ impl Numberings {
     fn settle(&self, list: i64) -> Option<ListDefinition> {
         let (sequence, definition) = self.abstract_of(list)?;
         let own = self.lists.get(&list)?;
-        let level =
-            |(at, level): (usize, &Level)| Rc::new(own.level_overrides.get(&at).unwrap_or(level).clone());
+        let level = |(at, level): (usize, &Level)| {
+            Rc::new(own.level_overrides.get(&at).unwrap_or(level).clone())
+        };
         let levels = definition.levels.iter().enumerate().map(level).collect();
         Some(ListDefinition { sequence, levels, start_overrides: own.start_overrides.clone() })
     }

@@ -90,8 +90,7 @@ impl Reader<'_> {
             Some(level @ 0..=8) => Role::Heading(level + 1),
             _ => style.role,
         };
-        let mut attributes =
-            self.paragraph_attributes(&properties, &base, role, numbered.as_ref());
+        let mut attributes = self.paragraph_attributes(&properties, &base, role, numbered.as_ref());
         if let Some(dress) = dress {
             dress.put_on(&mut attributes);
         }
