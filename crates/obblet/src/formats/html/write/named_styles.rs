@@ -2,8 +2,8 @@
 
 use super::looks::{declarations, length};
 use crate::document::{CompactString, Length, Looks, NamedStyle, StyleKind};
-use crate::formats::html::ids::id_of_words;
-use std::collections::{HashMap, HashSet};
+use crate::formats::html::ids::{Ids, id_of_words};
+use std::collections::HashMap;
 use std::fmt::Write as _;
 
 /// What browsers give elements by themselves is taken away: a document with styles of its own says
@@ -37,14 +37,14 @@ struct NamedClass {
 impl NamedStyles {
     pub(super) fn of(styles: &[NamedStyle]) -> Self {
         let default = styles.iter().find(|style| style.is_default).map(|style| &style.looks);
-        let mut taken = HashSet::new();
+        let mut taken = Ids::default();
         let mut by_name = HashMap::new();
         for style in styles.iter().filter(|style| !style.is_default) {
             let declarations = match (style.kind, default) {
                 (StyleKind::Block, Some(default)) => block_declarations(&style.looks, default),
                 _ => declarations(&style.looks),
             };
-            let class = class_name(&style.name, &mut taken);
+            let class = taken.made(&class_name(&style.name)).to_string();
             by_name.insert(
                 style.name.clone(),
                 NamedClass { class, declarations, looks: style.looks.clone(), is_used: false },
@@ -124,28 +124,20 @@ impl NamedStyles {
 fn block_declarations(looks: &Looks, default: &Looks) -> String {
     let mut own = looks.beyond(&default.inherited());
     own.width = None;
-    let nothing = Some(Length::Points(0.0));
     let differs =
         |own: Option<Length>, default: Option<Length>| own.or(default.map(|_| Length::Points(0.0)));
     own.space_before = differs(looks.space_before, default.space_before);
     own.space_after = differs(looks.space_after, default.space_after);
-    own.indent_start = differs(looks.indent_start, default.indent_start)
-        .filter(|_| looks.indent_start != nothing || default.indent_start.is_some());
+    own.indent_start = differs(looks.indent_start, default.indent_start);
     own.indent_first = differs(looks.indent_first, default.indent_first);
     declarations(&own)
 }
 
-/// A class made of a style's name: letters and digits, no two alike.
-fn class_name(name: &str, taken: &mut HashSet<String>) -> String {
-    let mut base = id_of_words(name);
-    if base.is_empty() || base.starts_with(|c: char| c.is_ascii_digit()) {
-        base.insert_str(0, "style-");
-    }
-    let mut class = base.clone();
-    let mut number = 1;
-    while !taken.insert(class.clone()) {
-        number += 1;
-        class = format!("{base}-{number}");
+/// A class made of a style's name: it begins with a letter.
+fn class_name(name: &str) -> String {
+    let mut class = id_of_words(name);
+    if class.is_empty() || class.starts_with(|c: char| c.is_ascii_digit()) {
+        class.insert_str(0, "style-");
     }
     class
 }

@@ -54,79 +54,57 @@ impl Writer<'_> {
         self.options.looks == LooksForm::Classes && self.looks.styles.default().is_some()
     }
 
+    /// Each tab ends a box that reaches from the stop before it to its own.
     fn pieces(&mut self, pieces: Vec<Piece>, first: f32) {
-        let mut from = first;
-        let mut pieces = pieces.into_iter().peekable();
-        while let Some(piece) = pieces.next() {
-            let stop = pieces.peek().and_then(|next| next.stop);
-            let Some(stop) = stop else {
-                self.inlines(&piece.content);
+        let (mut content, mut from) = (Vec::new(), first);
+        for piece in pieces {
+            let Some(stop) = piece.stop else {
+                content = piece.content;
                 continue;
             };
-            let width = (stop.position - from).max(0.0);
-            match stop.align {
-                TabAlign::Start | TabAlign::Cleared => {
-                    let is_plain = stop.leader == TabLeader::None;
-                    let display = if is_plain { "inline-block" } else { "inline-flex" };
-                    self.open_box(&format!("display: {display}; min-width: {}", pt(width)));
-                    self.inlines(&piece.content);
-                    if !is_plain {
-                        self.leader(stop.leader);
-                    }
-                    self.out.push_str("</span>");
-                }
-                TabAlign::Centre | TabAlign::End | TabAlign::Decimal => {
-                    let Some(next) = pieces.next() else { return };
-                    self.open_box(&format!(
-                        "display: inline-flex; white-space: pre-wrap; width: {}",
-                        pt(width)
-                    ));
-                    self.out.push_str("<span>");
-                    self.inlines(&piece.content);
-                    self.out.push_str("</span>");
-                    self.leader(stop.leader);
-                    // A text around its stop is pushed half its own width beyond it.
-                    if stop.align == TabAlign::Centre {
-                        self.open_box("display: inline-block; transform: translateX(50%)");
-                    } else {
-                        self.out.push_str("<span>");
-                    }
-                    self.inlines(&next.content);
-                    self.out.push_str("</span></span>");
-                    if pieces.peek().is_some() {
-                        from = stop.position;
-                        // What follows a box begins a new one of its own.
-                        self.gap(&mut pieces, &mut from);
-                        continue;
-                    }
-                }
-            }
+            let width = pt((stop.position - from).max(0.0));
             from = stop.position;
+            if matches!(stop.align, TabAlign::Start | TabAlign::Cleared) {
+                self.box_before_stop(&content, stop.leader, &width);
+                content = piece.content;
+            } else {
+                self.box_up_to_stop(&content, &piece.content, stop, &width);
+                content = Vec::new();
+            }
         }
+        self.inlines(&content);
     }
 
-    /// The way from the end of a box to the next stop.
-    fn gap(&mut self, pieces: &mut std::iter::Peekable<std::vec::IntoIter<Piece>>, from: &mut f32) {
-        let Some(Piece { stop: Some(stop), .. }) = pieces.peek() else { return };
-        let (stop, width) = (*stop, (stop.position - *from).max(0.0));
-        if matches!(stop.align, TabAlign::Start | TabAlign::Cleared) {
-            self.open_box(&format!("display: inline-flex; width: {}", pt(width)));
-            self.leader(stop.leader);
-            self.out.push_str("</span>");
-            *from = stop.position;
-            return;
+    /// What stands before a stop at which the text behind the tab begins.
+    fn box_before_stop(&mut self, content: &[Inline], leader: TabLeader, width: &str) {
+        let is_plain = leader == TabLeader::None;
+        let display = if is_plain { "inline-block" } else { "inline-flex" };
+        self.open_box(&format!("display: {display}; min-width: {width}"));
+        self.inlines(content);
+        if is_plain {
+            // White space between the pieces, for who reads the text alone.
+            self.out.push(' ');
+        } else {
+            self.leader(leader);
         }
-        let Some(next) = pieces.next() else { return };
-        self.open_box(&format!(
-            "display: inline-flex; white-space: pre-wrap; width: {}",
-            pt(width)
-        ));
-        self.leader(stop.leader);
+        self.out.push_str("</span>");
+    }
+
+    /// What stands before a stop, and the text behind the tab that ends there or around it.
+    fn box_up_to_stop(&mut self, before: &[Inline], behind: &[Inline], stop: TabStop, width: &str) {
+        self.open_box(&format!("display: inline-flex; white-space: pre-wrap; width: {width}"));
         self.out.push_str("<span>");
-        self.inlines(&next.content);
+        self.inlines(before);
+        self.out.push_str("</span>");
+        self.leader(stop.leader);
+        // A text around its stop is pushed half its own width beyond it.
+        if stop.align == TabAlign::Centre {
+            self.open_box("display: inline-block; transform: translateX(50%)");
+        } else {
+            self.out.push_str("<span>");
+        }
+        self.inlines(behind);
         self.out.push_str("</span></span>");
-        *from = stop.position;
-        self.gap(pieces, from);
     }
 
     fn open_box(&mut self, declarations: &str) {

@@ -58,6 +58,7 @@ use sections::Section;
 use std::collections::{HashMap, HashSet};
 use std::rc::Rc;
 use styles::Styles;
+use table_styles::ResolvedTableStyle;
 use text_base::TextBase;
 use theme::Theme;
 
@@ -96,6 +97,7 @@ fn read_in_language<'b>(
         theme: Rc::default(),
         styles: Styles::default(),
         numberings: Numberings::default(),
+        table_styles: HashMap::new(),
         document: Document::default(),
         findings: Findings::new(),
         language,
@@ -148,6 +150,8 @@ struct Reader<'b> {
     theme: Rc<Theme>,
     styles: Styles,
     numberings: Numberings,
+    /// Table styles that tables have used.
+    table_styles: HashMap<Option<CompactString>, ResolvedTableStyle>,
     document: Document,
     findings: Findings,
     /// The language that text is in that says nothing else.

@@ -35,12 +35,17 @@ impl Reader<'_> {
         let mut rows = Vec::new();
         self.table_parts(xml, &mut properties, &mut rows);
         fill_short_rows(&mut rows);
-        let mut style = ResolvedTableStyle::of(&self.styles, properties.style.as_deref());
+        // Tables of one style are many; those inside this one have been read already.
+        let mut style = self
+            .table_styles
+            .remove(&properties.style)
+            .unwrap_or_else(|| ResolvedTableStyle::of(&self.styles, properties.style.as_deref()));
         let headers = headers(&properties, &style, &rows);
         if self.options.looks {
             self.dress_cells(&properties, &mut style, &mut rows);
         }
         let attributes = self.table_attributes(&properties, &style);
+        self.table_styles.insert(properties.style.take(), style);
         let total: f32 = properties.column_widths.iter().sum();
         let widths = properties.column_widths.iter();
         let columns = widths
