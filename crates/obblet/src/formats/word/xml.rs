@@ -196,6 +196,7 @@ fn split_prefix(name: &str) -> (usize, Option<u64>) {
 
 /// The cursor.
 pub(super) struct Xml<'x> {
+    source: &'x str,
     reader: Reader<&'x [u8]>,
     /// Elements that are open.
     depth: usize,
@@ -203,6 +204,8 @@ pub(super) struct Xml<'x> {
     bindings: Vec<(usize, CompactString, Ns)>,
     /// The prefix that was looked up last: most elements have that of the one before.
     last: Option<(u64, Ns)>,
+    /// `w` is WordprocessingML, and all prefixes are those of the outermost element.
+    has_usual_prefixes: bool,
     /// The element that was given last has no content, and its end is still to be given.
     is_empty: bool,
     /// What was wrong with the XML, once something was.
@@ -211,8 +214,16 @@ pub(super) struct Xml<'x> {
 
 impl<'x> Xml<'x> {
     pub(super) fn new(text: &'x str) -> Self {
-        let (reader, bindings) = (Reader::from_str(text), Vec::new());
-        Self { reader, depth: 0, bindings, last: None, is_empty: false, broken: None }
+        Self {
+            source: text,
+            reader: Reader::from_str(text),
+            depth: 0,
+            bindings: Vec::new(),
+            last: None,
+            has_usual_prefixes: false,
+            is_empty: false,
+            broken: None,
+        }
     }
 
     /// The level of the children of the element that was given last.
@@ -240,6 +251,32 @@ impl<'x> Xml<'x> {
                 _ => {}
             }
         }
+    }
+
+    /// The source behind the last event as it stands, where it may be read without the reader:
+    /// with `w` for WordprocessingML, and no other prefixes than those of the part's first element.
+    pub(super) fn source_ahead(&self) -> Option<&'x str> {
+        let at = self.source.len().checked_sub(self.reader.get_ref().len())?;
+        self.source.get(at..).filter(|_| self.has_usual_prefixes && !self.is_empty)
+    }
+
+    /// Passes over this many bytes of whole elements.
+    pub(super) fn skip(&mut self, bytes: usize) {
+        let rest = self.reader.get_mut();
+        *rest = rest.get(bytes..).unwrap_or_default();
+    }
+
+    /// The text of the element that comes next, which is then passed over: one that begins with
+    /// this tag, is spelled the usual way and holds nothing but text without references.
+    pub(super) fn take_text(&mut self, start_tag: &str, end_tag: &str) -> Option<&'x str> {
+        let content = self.source_ahead()?.strip_prefix(start_tag)?;
+        let end = memchr::memchr3(b'<', b'&', b'\r', content.as_bytes())?;
+        let (text, behind) = content.split_at_checked(end)?;
+        if !behind.starts_with(end_tag) {
+            return None;
+        }
+        self.skip(start_tag.len() + text.len() + end_tag.len());
+        Some(text)
     }
 
     /// All text below a level, up to the end of the element around it.
@@ -340,13 +377,19 @@ impl<'x> Xml<'x> {
             let prefix = rest.strip_prefix(':').unwrap_or(rest);
             self.bindings.push((self.depth, prefix.into(), namespace(&attribute.value)));
         }
+        self.bindings_changed();
+    }
+
+    fn bindings_changed(&mut self) {
         self.last = None;
+        let is_of_root = self.bindings.last().is_some_and(|(depth, _, _)| *depth == 1);
+        self.has_usual_prefixes = is_of_root && self.look_up("w") == Ns::Word;
     }
 
     fn leave(&mut self) {
-        while self.bindings.last().is_some_and(|(depth, _, _)| *depth >= self.depth) {
-            self.bindings.pop();
-            self.last = None;
+        if self.bindings.last().is_some_and(|(depth, _, _)| *depth >= self.depth) {
+            self.bindings.retain(|(depth, _, _)| *depth < self.depth);
+            self.bindings_changed();
         }
         self.depth = self.depth.saturating_sub(1);
     }

@@ -11,6 +11,13 @@ impl LooksCount {
         *self.0.entry(sort).or_default() += 1;
     }
 
+    /// Counts all that another one has counted.
+    pub(super) fn add(&mut self, other: &Self) {
+        for (sort, count) in &other.0 {
+            *self.0.entry(sort).or_default() += count;
+        }
+    }
+
     /// Counts a property by its element name. Gives false when the name is not known at all.
     pub(super) fn count_property(&mut self, element: &str) -> bool {
         let Ok(index) = PROPERTIES.binary_search_by(|property| property.0.cmp(element)) else {

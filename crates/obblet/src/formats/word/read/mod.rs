@@ -14,6 +14,7 @@ mod equations;
 mod fields;
 mod gather;
 mod inlines;
+mod known_properties;
 mod line;
 mod looks;
 mod looks_count;
@@ -50,10 +51,13 @@ use crate::formats::Reading;
 use context::Context;
 use fields::Field;
 use gather::Gatherer;
+use known_properties::{KnownProperties, Noted};
 use line::Dress;
 use looks::UsedStyles;
 use looks_count::LooksCount;
 use numbering::Numberings;
+use paragraph_properties::ParagraphProperties;
+use run_properties::RunProperties;
 use sections::Section;
 use std::collections::{HashMap, HashSet};
 use std::rc::Rc;
@@ -93,7 +97,7 @@ fn read_in_language<'b>(
     let mut reader = Reader {
         options,
         package,
-        part: PartState { relationships, is_main: true, is_comments: false },
+        part: PartState { is_main: true, ..PartState::new(relationships) },
         theme: Rc::default(),
         styles: Styles::default(),
         numberings: Numberings::default(),
@@ -140,6 +144,20 @@ struct PartState {
     /// Only the main part counts paragraphs.
     is_main: bool,
     is_comments: bool,
+    run_properties: KnownProperties<RunProperties>,
+    paragraph_properties: KnownProperties<ParagraphProperties>,
+}
+
+impl PartState {
+    fn new(relationships: Relationships) -> Self {
+        Self {
+            relationships,
+            is_main: false,
+            is_comments: false,
+            run_properties: KnownProperties::new("<w:rPr>", "</w:rPr>"),
+            paragraph_properties: KnownProperties::new("<w:pPr>", "</w:pPr>"),
+        }
+    }
 }
 
 /// The state of reading one package.
@@ -250,17 +268,42 @@ impl Reader<'_> {
 
     /// Reads properties, and reports what of them nobody knows.
     fn properties<T>(&mut self, read: impl FnOnce(&mut Context<'_>) -> T) -> T {
-        let theme = self.theme.clone();
-        let mut context = Context::new(&theme, self.options.looks, &mut self.looks);
-        let found = read(&mut context);
-        let Context { unknown, lost, .. } = context;
-        for name in unknown {
-            self.findings.count(Code::ElementUnknown, &name, Some(self.place()));
+        let noted = self.noted(read);
+        self.report(&noted);
+        noted.properties
+    }
+
+    /// Reads properties, and remembers them by their source.
+    fn remembered<T>(
+        &mut self,
+        xml: &mut Xml<'_>,
+        known: impl FnOnce(&mut PartState) -> &mut KnownProperties<T>,
+        read: impl FnOnce(&mut Xml<'_>, &mut Context<'_>) -> T,
+    ) -> Rc<Noted<T>> {
+        let ahead = xml.source_ahead();
+        let noted = Rc::new(self.noted(|context| read(xml, context)));
+        if let Some(ahead) = ahead {
+            known(&mut self.part).remember(ahead, xml, &noted);
         }
-        for what in lost {
+        noted
+    }
+
+    fn noted<T>(&self, read: impl FnOnce(&mut Context<'_>) -> T) -> Noted<T> {
+        let mut looks = LooksCount::default();
+        let mut context = Context::new(&self.theme, self.options.looks, &mut looks);
+        let properties = read(&mut context);
+        let Context { unknown, lost, .. } = context;
+        Noted { properties, looks, unknown, lost }
+    }
+
+    fn report<T>(&mut self, noted: &Noted<T>) {
+        self.looks.add(&noted.looks);
+        for name in &noted.unknown {
+            self.findings.count(Code::ElementUnknown, name, Some(self.place()));
+        }
+        for what in &noted.lost {
             self.lost(what);
         }
-        found
     }
 
     /// The place of the paragraph that is being read.

@@ -2,6 +2,7 @@
 
 use super::super::xml::Xml;
 use super::Reader;
+use super::known_properties::Noted;
 use super::line::{Line, TextStyle};
 use super::looks;
 use super::numbering::Numbered;
@@ -51,7 +52,9 @@ impl Reader<'_> {
             self.paragraphs += 1;
         }
         let place = if self.part.is_main { self.place() } else { Place::default() };
-        let mut properties = ParagraphProperties::default();
+        let nothing = ParagraphProperties::default();
+        let known = self.part.paragraph_properties.take(xml);
+        let mut noted = known.map(|noted| self.counting_paragraph_properties(noted));
         let mut line = Line::default();
         for id in std::mem::take(&mut self.waiting_anchors) {
             self.has_anchors = true;
@@ -65,18 +68,20 @@ impl Reader<'_> {
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             if element.is("pPr") {
-                properties = self.paragraph_properties(xml);
+                let read = self.paragraph_properties(xml);
+                noted = Some(self.counting_paragraph_properties(read));
                 continue;
             }
             if base.is_none() {
-                let style = self.styles.paragraph(properties.style.as_ref());
-                base = Some(self.text_base(style));
+                let style = noted.as_ref().and_then(|noted| noted.properties.style.as_ref());
+                base = Some(self.text_base(self.styles.paragraph(style)));
             }
             if let Some(base) = &base {
                 self.inline(&element, xml, &mut line, base);
             }
         }
         self.leave_paragraph_fields();
+        let properties = noted.as_ref().map_or(&nothing, |noted| &noted.properties);
         let base = base.unwrap_or_else(|| {
             let style = self.styles.paragraph(properties.style.as_ref());
             self.text_base(style)
@@ -84,13 +89,13 @@ impl Reader<'_> {
         let style = base.style.clone();
         let dress = line.take_common_dress();
         let content = line.finish();
-        let numbered = self.numbered(&properties, &style, &content, place);
+        let numbered = self.numbered(properties, &style, &content, place);
         let role = match properties.outline_level {
             _ if was_in_contents || self.contents_fields > 0 => Role::ContentsEntry,
             Some(level @ 0..=8) => Role::Heading(level + 1),
             _ => style.role,
         };
-        let mut attributes = self.paragraph_attributes(&properties, &base, role, numbered.as_ref());
+        let mut attributes = self.paragraph_attributes(properties, &base, role, numbered.as_ref());
         if let Some(dress) = dress {
             dress.put_on(&mut attributes);
         }
@@ -110,7 +115,7 @@ impl Reader<'_> {
                 .or(style.paragraph.contextual_spacing)
                 .unwrap_or_default(),
             joins_next,
-            section: properties.section.filter(|_| self.part.is_main),
+            section: properties.section.clone().filter(|_| self.part.is_main),
             before: std::mem::take(&mut self.before_paragraph),
             behind: std::mem::take(&mut self.behind_paragraph),
             style,
@@ -119,15 +124,24 @@ impl Reader<'_> {
         paragraph
     }
 
+    fn paragraph_properties(&mut self, xml: &mut Xml<'_>) -> Rc<Noted<ParagraphProperties>> {
+        self.remembered(xml, |part| &mut part.paragraph_properties, ParagraphProperties::read)
+    }
+
     /// The properties that count: those before a tracked change where it is rejected.
-    fn paragraph_properties(&mut self, xml: &mut Xml<'_>) -> ParagraphProperties {
-        let mut properties = self.properties(|context| ParagraphProperties::read(xml, context));
-        let Some(before) = properties.before_change.take() else { return properties };
-        if !self.restores_looks() {
-            return properties;
-        }
+    fn counting_paragraph_properties(
+        &mut self,
+        noted: Rc<Noted<ParagraphProperties>>,
+    ) -> Rc<Noted<ParagraphProperties>> {
+        self.report(&noted);
+        let ParagraphProperties { before_change, mark, section, .. } = &noted.properties;
+        let Some(before) = before_change.as_deref().filter(|_| self.restores_looks()) else {
+            return noted;
+        };
         // The end of the paragraph is no part of that change.
-        ParagraphProperties { mark: properties.mark, section: properties.section, ..*before }
+        let (mark, section) = (mark.clone(), section.clone());
+        let properties = ParagraphProperties { mark, section, ..before.clone() };
+        Rc::new(Noted { properties, ..Noted::default() })
     }
 
     fn paragraph_attributes(

@@ -63,7 +63,7 @@ impl Reader<'_> {
     ) -> Option<T> {
         let text = self.named_part_text(part)?;
         let relationships = self.package.relationships(part);
-        let state = PartState { relationships, is_main: false, is_comments };
+        let state = PartState { is_comments, ..PartState::new(relationships) };
         let around = mem::replace(&mut self.part, state);
         let mut xml = Xml::new(&text);
         // Fields that a part leaves open are none of what is read behind it.

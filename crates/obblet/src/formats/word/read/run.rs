@@ -2,6 +2,7 @@
 
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
+use super::known_properties::Noted;
 use super::line::{Dress, Line, RunFormat, TextStyle};
 use super::run_properties::{ByScript, Raised, RunProperties, Toggle};
 use super::symbols::SymbolFont;
@@ -15,6 +16,9 @@ use std::rc::Rc;
 
 /// How deep runs may stand in each other, by way of text boxes, ruby text and alternatives.
 const RUN_DEPTH: usize = 20;
+
+/// White space (XML 1.0, 2.3).
+const XML_SPACE: [char; 4] = [' ', '\t', '\n', '\r'];
 
 /// What the content of a run has.
 pub(super) struct RunStyle {
@@ -45,35 +49,69 @@ impl Reader<'_> {
     }
 
     fn run_children(&mut self, level: usize, xml: &mut Xml<'_>, line: &mut Line, base: &TextBase) {
-        let mut style = None;
+        let known = self.part.run_properties.take(xml);
+        let mut style = known.map(|noted| self.stated_run_style(&noted, base, line));
+        self.plain_text(xml, line, &mut style, base);
         while let Some(element) = xml.child(level) {
             if element.is("rPr") {
-                let properties = self.run_properties(xml);
-                style = Some(self.run_style(properties, base, line));
+                let noted =
+                    self.remembered(xml, |part| &mut part.run_properties, RunProperties::read);
+                style = Some(self.stated_run_style(&noted, base, line));
                 continue;
             }
             // Word shows nothing of a field before its result.
             let is_field_mark = element.is("fldChar") || element.is("instrText");
             if is_field_mark || !self.is_inside_instruction() {
                 let style = style
-                    .get_or_insert_with(|| self.run_style(RunProperties::default(), base, line));
+                    .get_or_insert_with(|| self.run_style(&RunProperties::default(), base, line));
                 self.run_content(&element, xml, line, style, base);
             }
         }
     }
 
-    /// The properties that count: those before a tracked change of looks where it is rejected.
-    fn run_properties(&mut self, xml: &mut Xml<'_>) -> RunProperties {
-        let mut properties = self.properties(|context| RunProperties::read(xml, context));
-        let Some(before) = properties.before_change.take() else { return properties };
-        if self.restores_looks() { *before } else { properties }
+    /// The text of most runs, spelled as most programs do.
+    fn plain_text(
+        &mut self,
+        xml: &mut Xml<'_>,
+        line: &mut Line,
+        style: &mut Option<RunStyle>,
+        base: &TextBase,
+    ) {
+        if self.is_inside_instruction() {
+            return;
+        }
+        let text = match xml.take_text("<w:t xml:space=\"preserve\">", "</w:t>") {
+            Some(text) => text,
+            None => match xml.take_text("<w:t>", "</w:t>") {
+                Some(text) => text.trim_matches(XML_SPACE),
+                None => return,
+            },
+        };
+        let style =
+            style.get_or_insert_with(|| self.run_style(&RunProperties::default(), base, line));
+        self.run_text(text, line, style, base);
     }
 
-    fn run_style(&mut self, direct: RunProperties, base: &TextBase, line: &Line) -> RunStyle {
+    /// By the properties that count: those before a tracked change of looks where it is rejected.
+    fn stated_run_style(
+        &mut self,
+        noted: &Noted<RunProperties>,
+        base: &TextBase,
+        line: &Line,
+    ) -> RunStyle {
+        self.report(noted);
+        let direct = match noted.properties.before_change.as_deref() {
+            Some(before) if self.restores_looks() => before,
+            _ => &noted.properties,
+        };
+        self.run_style(direct, base, line)
+    }
+
+    fn run_style(&mut self, direct: &RunProperties, base: &TextBase, line: &Line) -> RunStyle {
         let style = direct.style.as_ref().map(|id| self.styles.character(id));
         let named = style.as_deref().map(|style| &style.run);
         let defaults = &self.styles.default_run;
-        let is = |toggle: Toggle| base.run_has(toggle, &direct, named, defaults);
+        let is = |toggle: Toggle| base.run_has(toggle, direct, named, defaults);
         let mut format = RunFormat::default();
         // What the paragraph's style makes of all text is no stress.
         let mut mark = |mark: RunFormat, toggle: Toggle| {
@@ -126,8 +164,8 @@ impl Reader<'_> {
         }
         let symbols = direct.symbol_font.or(named.and_then(|style| style.symbol_font));
         let symbols = symbols.or(base.run.symbol_font).flatten();
-        let languages = self.own_languages(&direct, named, base);
-        let dress = self.dress(&direct, base, format).map(|dress| self.shared(dress));
+        let languages = self.own_languages(direct, named, base);
+        let dress = self.dress(direct, base, format).map(|dress| self.shared(dress));
         RunStyle { text: TextStyle { format, dress }, is_hidden, symbols, languages }
     }
 
@@ -166,7 +204,7 @@ impl Reader<'_> {
                 let keeps_spaces = element.value("space").as_deref() == Some("preserve");
                 let level = xml.level();
                 let text = xml.text(level);
-                let trimmed = text.trim_matches([' ', '\t', '\n', '\r']);
+                let trimmed = text.trim_matches(XML_SPACE);
                 self.run_text(if keeps_spaces { &text } else { trimmed }, line, style, base);
             }
             "tab" | "ptab" => line.push_text("\t", &style.text),
