@@ -107,6 +107,7 @@ pub enum Code {
     HeadingLowered,
     IdDropped,
     LayoutTableUnwrapped,
+    LeadersRepaired,
     PageFrameDropped,
     PunctuationRepaired,
     SceneBreakMade,
@@ -469,6 +470,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "layout-table-unwrapped",
         Repaired,
         "a table that only places things became what it holds",
+    ),
+    (
+        Code::LeadersRepaired,
+        "leaders-repaired",
+        Repaired,
+        "a leader or a line to fill in, drawn with dots or underscores, was shortened or joined with what belongs to it",
     ),
     (
         Code::PageFrameDropped,

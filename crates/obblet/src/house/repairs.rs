@@ -4,8 +4,9 @@ use crate::format::Format;
 use crate::repair::{
     BoldHeadings, DoubleBreaks, DoubleSpaces, DuplicateIds, EmptyParagraphs, FormattingRepair,
     HeadingLevels, InvisibleCharacters, LayoutTables, Ligatures, ManualBreaks, OneTopHeading,
-    Punctuation, PunctuationForm, Redirects, Repair, Repairs, SceneBreaks, SpacedPunctuation,
-    TabTables, TrackingParameters, TypedLists, UnderlinedLinks, UnusedClasses,
+    Punctuation, PunctuationForm, Redirects, Repair, Repairs, SceneBreaks, SignatureLines,
+    SpacedPunctuation, TabTables, TrackingParameters, TypedLeaders, TypedLists, UnderlinedLinks,
+    UnusedClasses,
 };
 use serde::Serialize;
 
@@ -24,10 +25,14 @@ pub struct RepairSettings {
     pub double_breaks: bool,
     /// Line breaks inside a sentence become spaces.
     pub manual_breaks: bool,
+    /// Lines of underscores and the name below them become one paragraph.
+    pub signature_lines: bool,
     /// Lines such as * * * become thematic breaks.
     pub scene_breaks: bool,
     /// Columns made of tabs or spaces become tables.
     pub tab_tables: bool,
+    /// Typed leaders become an ellipsis, and long lines to fill in shorter.
+    pub typed_leaders: bool,
     /// Paragraphs with typed bullets or numbers become lists.
     pub typed_lists: bool,
     /// Runs of spaces become one.
@@ -75,9 +80,11 @@ impl RepairSettings {
         add(self.layout_tables, Box::new(LayoutTables));
         add(self.double_breaks, Box::new(DoubleBreaks));
         add(self.manual_breaks, Box::new(ManualBreaks));
+        add(self.signature_lines, Box::new(SignatureLines));
         add(self.scene_breaks, Box::new(SceneBreaks));
         add(self.typed_lists, Box::new(TypedLists));
         add(self.tab_tables, Box::new(TabTables));
+        add(self.typed_leaders, Box::new(TypedLeaders));
         let is_spelled = punctuation != PunctuationForm::Kept;
         add(is_spelled, Box::new(Punctuation(punctuation)));
         add(self.underlined_links, Box::new(UnderlinedLinks));
@@ -105,8 +112,10 @@ impl Default for RepairSettings {
             layout_tables: true,
             double_breaks: true,
             manual_breaks: false,
+            signature_lines: true,
             scene_breaks: true,
             tab_tables: true,
+            typed_leaders: true,
             typed_lists: true,
             double_spaces: true,
             spaced_punctuation: true,

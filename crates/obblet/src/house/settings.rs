@@ -245,12 +245,22 @@ pub const SETTINGS: &[Setting] = &[
     truth("repairs.manual_breaks", "Line breaks inside a sentence become spaces.", |house| {
         &mut house.repairs.manual_breaks
     }),
+    truth(
+        "repairs.signature_lines",
+        "Lines of underscores and the name below them become one paragraph.",
+        |house| &mut house.repairs.signature_lines,
+    ),
     truth("repairs.scene_breaks", "Lines such as * * * become thematic breaks.", |house| {
         &mut house.repairs.scene_breaks
     }),
     truth("repairs.tab_tables", "Columns made of tabs or spaces become tables.", |house| {
         &mut house.repairs.tab_tables
     }),
+    truth(
+        "repairs.typed_leaders",
+        "Typed leaders become an ellipsis, and long lines to fill in shorter.",
+        |house| &mut house.repairs.typed_leaders,
+    ),
     truth(
         "repairs.typed_lists",
         "Paragraphs with typed bullets or numbers become lists.",

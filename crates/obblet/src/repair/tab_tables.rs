@@ -1,13 +1,14 @@
 use super::Repair;
 use super::lines::{each_flow, is_blank};
+use super::typed_leaders::leaders;
 use crate::document::{
     Block, BlockKind, Cell, Column, Document, Inline, LineBreak, Place, Row, RowGroup,
     RowGroupKind, Table,
 };
 use crate::findings::{Code, Findings};
 
-/// Paragraphs whose columns are made of tabs, or of four spaces or more, become a table: two rows
-/// or more in a row with the same number of columns.
+/// Paragraphs whose columns are made of tabs, of four spaces or more, or of leaders of dots, become
+/// a table: two rows or more in a row with the same number of columns.
 #[derive(Debug, Clone, Copy)]
 pub struct TabTables;
 
@@ -112,8 +113,19 @@ fn cells(line: &[Inline]) -> Cells {
     cells
 }
 
-/// The parts of a text between tabs and runs of at least four spaces.
+/// The parts of a text between leaders, tabs and runs of at least four spaces.
 fn split(text: &str) -> Vec<&str> {
+    let mut parts = Vec::new();
+    let mut from = 0;
+    for leader in leaders(text) {
+        parts.extend(split_at_blanks(text.get(from..leader.start).unwrap_or_default()));
+        from = leader.end;
+    }
+    parts.extend(split_at_blanks(text.get(from..).unwrap_or_default()));
+    parts
+}
+
+fn split_at_blanks(text: &str) -> Vec<&str> {
     let mut parts = Vec::new();
     let mut from = 0;
     let mut at = 0;
