@@ -11,7 +11,9 @@ use crate::formats::{
 };
 use crate::house;
 use crate::page::{self, Title};
-use crate::resolver::{Resolver, needs_pictures, take_in_pictures};
+use crate::resolver::{
+    Resolver, media_type_with_drawings, needs_pictures, take_in, take_in_pictures,
+};
 use crate::{ConvertError, Format, WriteOptions, Written, attachments, embedded};
 use std::collections::HashSet;
 use std::sync::Arc;
@@ -87,20 +89,23 @@ fn text_of(source: &[u8]) -> (Arc<str>, Findings) {
 /// any reader makes it.
 pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
     let is_beside = options.house.pictures.placement == house::PicturePlacement::Beside;
-    let folder = options.picture_folder.clone().filter(|_| is_beside);
+    // Word files hold their pictures, and plain text has none.
+    let has_pictures_beside =
+        is_beside && matches!(options.format, Format::Html | Format::Markdown);
+    let folder = options.picture_folder.clone().filter(|_| has_pictures_beside);
     let mut findings = Findings::new();
     let pictures = &options.house.pictures;
-    let beside = folder.as_deref().filter(|_| options.format != Format::Text);
-    let document = &*attachments::settled(document, beside, &mut findings);
+    let document = &*attachments::settled(document, folder.as_deref(), &mut findings);
     let document = &*destination::with_pictures_converted(document, pictures, &mut findings);
     let media = match folder {
-        Some(_) if options.format != Format::Text => document.media.iter().cloned().collect(),
-        _ => Vec::new(),
+        Some(_) => document.media.iter().cloned().collect(),
+        None => Vec::new(),
     };
     let written = match options.format {
         Format::Html => write_html(document, options, folder)?,
         Format::Markdown => write_markdown(document, options, folder)?,
         Format::Text => write_text(document, options)?,
+        Format::Word => write_word(document, options)?,
         format => return Err(WriteError::NoWriter(format)),
     };
     findings.extend(written.findings);
@@ -121,6 +126,11 @@ fn write_markdown(
         MarkdownWriteOptions { picture_folder, ..options.house.markdown_write_options() };
     let (text, findings) = markdown::write(document, &markdown_options)?;
     Ok(written_text(document, text, findings))
+}
+
+fn write_word(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
+    let (bytes, findings) = word::write(document, &options.house.word_write_options())?;
+    Ok(Written { bytes, ..written_text(document, String::new(), findings) })
 }
 
 fn written_text(document: &Document, text: String, findings: Findings) -> Written {
@@ -233,7 +243,13 @@ pub fn convert_with(
     }
     let mut reading = read(source, from, &read_options)?;
     repairs.run(&mut reading.document, &mut reading.findings);
-    take_in_pictures(&mut reading.document, &options.house, resolver, &mut reading.findings);
+    let Reading { document, findings, .. } = &mut reading;
+    let is_dropped = options.house.pictures.placement == house::PicturePlacement::Dropped;
+    if options.format == Format::Word && !is_dropped {
+        take_in(document, media_type_with_drawings, resolver, findings);
+    } else {
+        take_in_pictures(document, &options.house, resolver, findings);
+    }
     let written = write(&reading.document, options)?;
     Ok(with_findings(written, reading.findings, |findings| findings.locate(&reading.map)))
 }

@@ -35,3 +35,39 @@ pub(crate) fn cropped(bytes: &[u8], shares: [f32; 4]) -> Option<Vec<u8>> {
     part.write_to(&mut Cursor::new(&mut out), ImageFormat::Png).ok()?;
     Some(out)
 }
+
+/// Width and height of a picture in pixels, without decoding it.
+pub(crate) fn size(bytes: &[u8]) -> Option<(f32, f32)> {
+    let format = image::guess_format(bytes).ok()?;
+    let (width, height) = limited_reader(bytes, format).into_dimensions().ok()?;
+    Some((width as f32, height as f32))
+}
+
+/// A picture of another kind as PNG. `None` where it cannot be decoded.
+pub(crate) fn as_png(bytes: &[u8]) -> Option<Vec<u8>> {
+    cropped(bytes, [0.0; 4])
+}
+
+/// A scalable drawing as a picture.
+pub(crate) struct Drawn {
+    pub(crate) png: Vec<u8>,
+    /// The size that the drawing states, in pixels of CSS.
+    pub(crate) size: (f32, f32),
+}
+
+/// Draws an SVG file, twice as large as it says so that it prints well. Texts in it are left out, since
+/// what fonts there are differs from machine to machine. `None` where it is no such file.
+pub(crate) fn drawn(bytes: &[u8]) -> Option<Drawn> {
+    use resvg::{tiny_skia, usvg};
+    let tree = usvg::Tree::from_data(bytes, &usvg::Options::default()).ok()?;
+    let (width, height) = (tree.size().width(), tree.size().height());
+    let scale = (2.0_f32).min(WIDEST_DRAWN / width.max(height));
+    let (wide, high) = ((width * scale).ceil().max(1.0), (height * scale).ceil().max(1.0));
+    let mut canvas = tiny_skia::Pixmap::new(wide as u32, high as u32)?;
+    let transform = tiny_skia::Transform::from_scale(scale, scale);
+    resvg::render(&tree, transform, &mut canvas.as_mut());
+    Some(Drawn { png: canvas.encode_png().ok()?, size: (width, height) })
+}
+
+/// The widest and highest picture that a drawing becomes, in pixels.
+const WIDEST_DRAWN: f32 = 2000.0;

@@ -26,6 +26,14 @@ fn media_type(bytes: &[u8]) -> Option<&'static str> {
     matches!(format, Bmp | Gif | Jpeg | Png | WebP).then(|| format.to_mime_type())
 }
 
+/// The media type of a picture that Word shows: those of browsers, and drawings that scale.
+pub(crate) fn media_type_with_drawings(bytes: &[u8]) -> Option<&'static str> {
+    media_type(bytes).or_else(|| {
+        let start = bytes.get(..bytes.len().min(1000)).unwrap_or_default();
+        memchr::memmem::find(start, b"<svg").map(|_| "image/svg+xml")
+    })
+}
+
 /// Whether pictures have to be fetched for a house.
 pub(crate) fn needs_pictures(settings: &PictureSettings) -> bool {
     let converts = settings.format != PictureFormat::Kept || settings.widest > 0;
@@ -45,9 +53,18 @@ pub fn take_in_pictures(
     resolver: &dyn Resolver,
     findings: &mut Findings,
 ) {
-    if !needs_pictures(&house.pictures) {
-        return;
+    if needs_pictures(&house.pictures) {
+        take_in(document, media_type, resolver, findings);
     }
+}
+
+/// Takes the pictures in that these kinds tell from other files.
+pub(crate) fn take_in(
+    document: &mut Document,
+    kind_of: impl Fn(&[u8]) -> Option<&'static str>,
+    resolver: &dyn Resolver,
+    findings: &mut Findings,
+) {
     let mut known: HashMap<String, PictureSource> = HashMap::new();
     let Document { blocks, notes, media, .. } = document;
     let notes = notes.iter_mut().map(|note| &mut note.content);
@@ -62,7 +79,7 @@ pub fn take_in_pictures(
                 }
                 let Some(path) = local_path(address) else { continue };
                 let bytes = resolver.resolve(&path).unwrap_or_default();
-                let Some(media_type) = media_type(&bytes) else {
+                let Some(media_type) = kind_of(&bytes) else {
                     findings.count(Code::PictureNotTakenIn, address, Some(place));
                     continue;
                 };

@@ -215,6 +215,40 @@ pub enum AdmonitionKind {
     Other(CompactString),
 }
 
+impl AdmonitionKind {
+    /// The kind's name in small letters.
+    #[must_use]
+    pub fn name(&self) -> &str {
+        match self {
+            Self::Note => "note",
+            Self::Tip => "tip",
+            Self::Important => "important",
+            Self::Warning => "warning",
+            Self::Caution => "caution",
+            Self::Other(name) => name,
+        }
+    }
+
+    /// The kind of this name.
+    ///
+    /// ```
+    /// use obblet::document::AdmonitionKind;
+    /// assert_eq!(AdmonitionKind::named("tip"), AdmonitionKind::Tip);
+    /// assert_eq!(AdmonitionKind::named("spring tide").name(), "spring tide");
+    /// ```
+    #[must_use]
+    pub fn named(name: &str) -> Self {
+        match name {
+            "note" => Self::Note,
+            "tip" => Self::Tip,
+            "important" => Self::Important,
+            "warning" => Self::Warning,
+            "caution" => Self::Caution,
+            other => Self::Other(other.into()),
+        }
+    }
+}
+
 /// Blocks that belong together.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize)]
 #[serde(default)]

@@ -316,3 +316,22 @@ impl From<String> for Inline {
         Self::Text(text.into())
     }
 }
+
+impl Timestamp {
+    /// The date, or the span of dates, as people write them.
+    ///
+    /// ```
+    /// use obblet::document::Timestamp;
+    /// assert_eq!(Timestamp::day(1893, 4, 1).spelled(), "1893-04-01");
+    /// ```
+    #[must_use]
+    pub fn spelled(&self) -> String {
+        let moment = |moment: Moment| {
+            let Moment { year, month, day, time } = moment;
+            let clock = time.map(|(hour, minute)| format!(" {hour:02}:{minute:02}"));
+            format!("{year:04}-{month:02}-{day:02}{}", clock.unwrap_or_default())
+        };
+        let end = self.end.map(|end| format!("–{}", moment(end)));
+        moment(self.start) + &end.unwrap_or_default()
+    }
+}

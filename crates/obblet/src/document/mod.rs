@@ -33,6 +33,7 @@ mod attributes;
 mod block;
 pub mod build;
 mod grid;
+mod ids;
 mod inline;
 mod list;
 mod list_paragraphs;
@@ -52,6 +53,8 @@ pub use block::{
 };
 pub use compact_str::CompactString;
 pub(crate) use grid::{Grid, Placed};
+pub use ids::id_of_words;
+pub(crate) use ids::{Ids, clean_id};
 pub use inline::{
     Anchor, Citation, CitationForm, Cite, CitedWork, CommentEdge, CommentMark, Formatted,
     Formatting, Inline, InlineCode, LineBreak, Link, Moment, Picture, PictureSource, Reference,

@@ -70,6 +70,9 @@ pub enum Code {
     PictureMissing,
     RelationMissing,
     XmlBroken,
+    // Writing Word.
+    ControlDropped,
+    PictureLinked,
     // Writing Markdown.
     EndnoteAsFootnote,
     ListSpacingChanged,
@@ -94,6 +97,7 @@ pub enum Code {
     HtmlRepaired,
     LooksDropped,
     IdDuplicate,
+    NodeChanged,
     NodeNotCarried,
     NumberPatternLost,
     // Repairs.
@@ -278,6 +282,18 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
     ),
     (Code::XmlBroken, "xml-broken", Lost, "the XML breaks off; what follows was not read: {}"),
     (
+        Code::ControlDropped,
+        "control-dropped",
+        Lost,
+        "a control character that the output cannot hold was dropped",
+    ),
+    (
+        Code::PictureLinked,
+        "picture-linked",
+        Changed,
+        "the picture {} is not in the file, which only links to it",
+    ),
+    (
         Code::EndnoteAsFootnote,
         "endnote-as-footnote",
         Changed,
@@ -404,6 +420,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Repaired,
         "the id “{}” is used more than once; a later one got a number",
     ),
+    (Code::NodeChanged, "node-changed", Changed, "the output says {} in another way"),
     (Code::NodeNotCarried, "node-not-carried", Lost, "the output has no place for {}"),
     (
         Code::NumberPatternLost,

@@ -82,6 +82,9 @@ pub enum WriteError {
         /// The deepest level that is written, list items and cells counted too.
         limit: usize,
     },
+    /// The parts could not be put into one package.
+    #[error("the parts of the file cannot be packed: {0}")]
+    Package(String),
     /// A page could not be laid out.
     #[error("the page cannot be laid out: {0}")]
     Layout(String),

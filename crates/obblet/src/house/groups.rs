@@ -9,6 +9,7 @@ use crate::formats::markdown::{
 };
 use crate::formats::text::LinkNotes;
 use crate::formats::word::Changes;
+use crate::formats::word::Paper;
 use crate::repair::PunctuationForm;
 use crate::rules::Rule;
 use serde::Serialize;
@@ -38,6 +39,8 @@ pub struct House {
     pub markdown: MarkdownSettings,
     /// How plain text is written.
     pub text: TextSettings,
+    /// How Word files are written.
+    pub word: WordFileSettings,
     /// Which repair passes run.
     pub repairs: RepairSettings,
     /// Changes to the written HTML, in the order in which they run.
@@ -289,6 +292,13 @@ pub struct TextSettings {
     pub links: LinkNotes,
 }
 
+/// Settings of how Word files are written.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct WordFileSettings {
+    /// The size of the pages.
+    pub paper: Paper,
+}
+
 /// What Markdown may say.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "kebab-case")]
@@ -342,6 +352,7 @@ impl Default for House {
             words: WordSettings { protected: Vec::new() },
             markdown: MarkdownSettings::default(),
             text: TextSettings { wrap: 72, links: LinkNotes::Notes },
+            word: WordFileSettings { paper: Paper::ByLanguage },
             repairs: RepairSettings::default(),
             rules: Vec::new(),
             files: BTreeMap::new(),
@@ -448,6 +459,11 @@ impl Named for MarkdownDialect {
 impl Named for Format {
     const NAMES: &'static [(&'static str, Self)] =
         &[("html", Self::Html), ("markdown", Self::Markdown), ("text", Self::Text)];
+}
+
+impl Named for Paper {
+    const NAMES: &'static [(&'static str, Self)] =
+        &[("by-language", Self::ByLanguage), ("a4", Self::A4), ("letter", Self::Letter)];
 }
 
 impl Named for LinkNotes {

@@ -22,7 +22,7 @@ pub use groups::{
     CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LimitSettings, LookSettings,
     MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
     PictureSettings, ReviewSettings, SafetySettings, StylePlacement, TextSettings, Theme,
-    WordSettings,
+    WordFileSettings, WordSettings,
 };
 pub use repairs::RepairSettings;
 pub use setting::Setting;
@@ -32,7 +32,7 @@ use crate::Format;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
 use crate::formats::text::TextWriteOptions;
-use crate::formats::word::WordReadOptions;
+use crate::formats::word::{WordReadOptions, WordWriteOptions};
 use crate::formats::{ReadOptions, WriteError};
 use crate::repair::{Punctuation, PunctuationForm, Repairs};
 use error::{nearest, no_such_setting, wrong_value};
@@ -312,6 +312,15 @@ impl House {
         TextWriteOptions {
             wrap: (self.text.wrap > 0).then_some(self.text.wrap),
             links: self.text.links,
+            audiences: self.page.audiences.iter().map(Into::into).collect(),
+        }
+    }
+
+    /// What the Word writer is told when a target is written for this house.
+    #[must_use]
+    pub fn word_write_options(&self) -> WordWriteOptions {
+        WordWriteOptions {
+            paper: self.word.paper,
             audiences: self.page.audiences.iter().map(Into::into).collect(),
         }
     }

@@ -223,6 +223,11 @@ pub const SETTINGS: &[Setting] = &[
         "Where plain text has the addresses of links: at its end, behind each link, or nowhere.",
         |house| &mut house.text.links,
     ),
+    choice(
+        "word.paper",
+        "The paper of written Word files: A4, Letter, or what the language's country uses.",
+        |house| &mut house.word.paper,
+    ),
     formats("repairs.sources", "The formats whose documents are repaired.", |house| {
         &mut house.repairs.sources
     }),

@@ -27,7 +27,6 @@ pub(crate) mod dom;
 pub(crate) mod elements;
 mod escape;
 mod formula;
-mod ids;
 mod open_tags;
 pub(crate) mod outline;
 mod read;
@@ -38,9 +37,9 @@ mod write;
 
 mod sniff;
 
+pub use crate::document::id_of_words;
 pub use dom::{Spelling, Syntax};
 pub(crate) use formula::tex_of;
-pub use ids::id_of_words;
 pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_page, read_parts};
 pub(crate) use saved_page::{is_saved_page, opened};
@@ -57,7 +56,7 @@ const ITEM_LABEL: &str = "data-label";
 
 /// Harmless HTML of a part of a body; what had to go is a finding.
 pub(crate) fn sanitised(html: &str, findings: &mut crate::findings::Findings) -> String {
-    sanitise::sanitise(html, &mut ids::Ids::default(), findings, None).html
+    sanitise::sanitise(html, &mut crate::document::Ids::default(), findings, None).html
 }
 
 /// Whether following this address runs nothing.

@@ -9,7 +9,7 @@ use super::dom::{Dom, NodeData, NodeId};
 use super::elements::{Content, entry};
 use super::escape::{push_text, push_value};
 use super::formula::{push_formula, tex_of};
-use super::ids::Ids;
+use crate::document::Ids;
 use crate::document::Place;
 use crate::findings::{Code, Findings};
 use html5ever::{Attribute, ns};

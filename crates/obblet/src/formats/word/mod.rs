@@ -20,13 +20,18 @@
 //! text, positions of what floats, text effects: each is a finding. Revision save marks and spelling marks
 //! say nothing to a reader and are passed over; an element that nobody knows is a finding.
 
+mod number_formats;
 mod package;
 mod read;
+mod vocabulary;
+mod write;
 mod xml;
 
 pub use package::PackageError;
 
-use super::Reading;
+use super::{Reading, WriteError};
+use crate::document::{CompactString, Document};
+use crate::findings::Findings;
 
 /// What the Word reader can be told.
 #[derive(Debug, Clone, Default)]
@@ -59,4 +64,55 @@ pub enum Changes {
 /// document part.
 pub fn read(source: &[u8], options: &WordReadOptions) -> Result<Reading, PackageError> {
     read::read_package(source, options)
+}
+
+/// What the Word writer can be told.
+#[derive(Debug, Clone)]
+pub struct WordWriteOptions {
+    /// The paper. Default: by the document's language.
+    pub paper: Paper,
+    /// The audiences written for. Default: `web`.
+    pub audiences: Vec<CompactString>,
+}
+
+impl Default for WordWriteOptions {
+    fn default() -> Self {
+        Self { paper: Paper::ByLanguage, audiences: vec!["web".into()] }
+    }
+}
+
+/// The size of the pages.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, serde::Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Paper {
+    /// Letter where the document's language is that of a country which uses it, else A4.
+    #[default]
+    ByLanguage,
+    /// 210 by 297 millimetres.
+    A4,
+    /// 8.5 by 11 inches.
+    Letter,
+}
+
+/// Writes a document as a Word file (ECMA-376 Transitional). The same document gives the same bytes.
+///
+/// ```
+/// use obblet::document::{Document, build::*};
+/// use obblet::formats::word;
+/// let document = Document::of(vec![heading(1, "Tides"), paragraph("High at noon.")]);
+/// let (bytes, findings) = word::write(&document, &Default::default())?;
+/// assert!(findings.is_empty()); // silence means fidelity
+/// let reading = word::read(&bytes, &Default::default()).expect("a Word file");
+/// assert_eq!(reading.document.blocks.len(), 2);
+/// # Ok::<(), obblet::WriteError>(())
+/// ```
+///
+/// # Errors
+/// [`WriteError::TooDeep`] when the document nests deeper than any reader makes it;
+/// [`WriteError::Package`] when the parts do not fit into a ZIP archive.
+pub fn write(
+    document: &Document,
+    options: &WordWriteOptions,
+) -> Result<(Vec<u8>, Findings), WriteError> {
+    write::write_package(document, options)
 }

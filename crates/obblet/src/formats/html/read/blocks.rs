@@ -1,11 +1,11 @@
 //! Blocks.
 
 use super::super::dom::{NodeData, NodeId};
-use super::super::ids::id_of_words;
 use super::inlines::{format_of, is_inline};
 use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
+use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, Figure,
     Formatted, Formatting, Group, GroupRole, Heading, Inline, Length, LineBreak, List, ListItem,
@@ -386,14 +386,7 @@ impl Reader<'_> {
         let Some(kind) = kind else {
             return BlockKind::Group(Box::new(Group { role: GroupRole::Aside, content }));
         };
-        let kind = match kind.as_str() {
-            "note" => AdmonitionKind::Note,
-            "tip" => AdmonitionKind::Tip,
-            "important" => AdmonitionKind::Important,
-            "warning" => AdmonitionKind::Warning,
-            "caution" => AdmonitionKind::Caution,
-            other => AdmonitionKind::Other(other.into()),
-        };
+        let kind = AdmonitionKind::named(&kind);
         let title = take_title(&mut content).filter(|title| !is_name_of(&kind, title));
         BlockKind::Admonition(Box::new(Admonition { kind, title, content }))
     }

@@ -18,8 +18,8 @@ pub(crate) use parts::{Part, read_inline_parts, read_parts};
 
 use super::css::Styles;
 use super::dom::{Dom, NodeData, NodeId};
-use super::ids::Ids;
 use super::saved_page::SavedParts;
+use crate::document::Ids;
 use crate::document::{
     Block, CommentId, CompactString, Direction, Document, Inline, MediaStore, Metadata, Note,
     NoteId, NoteKind, Person, Place, plain_text,

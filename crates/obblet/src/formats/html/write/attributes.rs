@@ -1,9 +1,9 @@
 //! Attributes that any element can carry.
 
 use super::Writer;
+use crate::document::clean_id;
 use crate::document::{Attributes, CompactString, Revision, RevisionKind};
 use crate::findings::Code;
-use crate::formats::html::ids::clean_id;
 
 impl Writer<'_> {
     /// Writes id, classes, language and direction.

@@ -1,13 +1,13 @@
 //! Blocks.
 
 use super::{HeadingEntry, LooksForm, RawHtml, Writer};
+use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
     ContentsKind, ContentsList, Figure, Foreign, Group, GroupRole, Heading, Inline, Task,
     plain_text,
 };
 use crate::findings::Code;
-use crate::formats::html::ids::id_of_words;
 use crate::formats::html::outline::outline;
 use crate::math::Formula;
 
@@ -297,7 +297,7 @@ impl Writer<'_> {
 
     fn admonition(&mut self, admonition: &Admonition, attributes: &Attributes) {
         self.out.push_str("<aside");
-        self.attribute("data-kind", kind_name(&admonition.kind));
+        self.attribute("data-kind", admonition.kind.name());
         self.attributes(attributes);
         self.out.push_str(">\n");
         self.admonition_content(admonition);
@@ -438,16 +438,4 @@ pub(super) fn flattened(blocks: &[Block]) -> Vec<&Block> {
         }
     }
     flat
-}
-
-/// The kind of an admonition, so that it can be told from its title.
-fn kind_name(kind: &AdmonitionKind) -> &str {
-    match kind {
-        AdmonitionKind::Note => "note",
-        AdmonitionKind::Tip => "tip",
-        AdmonitionKind::Important => "important",
-        AdmonitionKind::Warning => "warning",
-        AdmonitionKind::Caution => "caution",
-        AdmonitionKind::Other(word) => word,
-    }
 }

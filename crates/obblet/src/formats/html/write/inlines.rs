@@ -1,6 +1,7 @@
 //! Inlines.
 
 use super::{LooksForm, PicturePlacement, Writer};
+use crate::document::clean_id;
 use crate::document::{
     Attributes, Citation, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Moment,
     Picture, PictureSource, Reference, Timestamp, plain_text,
@@ -10,7 +11,6 @@ use crate::formats::html::address::{
     AddressUse, BadAddress, check, has_impossible_host, push_address,
 };
 use crate::formats::html::formula::push_formula;
-use crate::formats::html::ids::clean_id;
 use crate::math::Formula;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;

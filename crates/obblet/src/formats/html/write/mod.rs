@@ -20,7 +20,7 @@ pub use looks::LooksForm;
 pub(crate) use survey::Survey;
 
 use super::escape;
-use super::ids::Ids;
+use crate::document::Ids;
 use crate::document::{Block, CommentId, CompactString, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;

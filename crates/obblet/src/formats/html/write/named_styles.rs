@@ -2,7 +2,7 @@
 
 use super::looks::{declarations, length};
 use crate::document::{CompactString, Length, Looks, NamedStyle, StyleKind};
-use crate::formats::html::ids::{Ids, id_of_words};
+use crate::document::{Ids, id_of_words};
 use std::collections::HashMap;
 use std::fmt::Write as _;
 

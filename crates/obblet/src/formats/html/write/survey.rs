@@ -1,7 +1,7 @@
 //! What the writer must know of a whole document before it writes the first block.
 
+use crate::document::Ids;
 use crate::document::{Block, BlockKind, Document, Inline, Node, Note, Visit, plain_text, walk};
-use crate::formats::html::ids::Ids;
 
 /// Gathered from the blocks one after the other, so that they need not stand in memory together.
 #[derive(Debug, Default)]

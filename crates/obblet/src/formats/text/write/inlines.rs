@@ -2,8 +2,7 @@
 
 use super::{LinkNotes, Writer};
 use crate::document::{
-    Attributes, Formatted, Formatting, Inline, LineBreak, Link, Moment, Picture, RevisionKind,
-    Timestamp, plain_text,
+    Attributes, Formatted, Formatting, Inline, LineBreak, Link, Picture, RevisionKind, plain_text,
 };
 use crate::findings::Code;
 
@@ -49,7 +48,7 @@ impl Writer<'_> {
                 out.push_str(formula.source.trim());
             }
             Inline::CheckBox(ticked) => out.push_str(if *ticked { "[x]" } else { "[ ]" }),
-            Inline::Timestamp(timestamp) => out.push_str(&spelled(timestamp)),
+            Inline::Timestamp(timestamp) => out.push_str(&timestamp.spelled()),
             Inline::Ruby(ruby) => {
                 self.push_inlines(&ruby.base, out);
                 out.push_str(" (");
@@ -138,14 +137,4 @@ fn name_of(format: Formatting) -> &'static str {
         Formatting::Subscript => "lowered letters",
         _ => "a format of letters",
     }
-}
-
-fn spelled(timestamp: &Timestamp) -> String {
-    let moment = |moment: Moment| {
-        let Moment { year, month, day, time } = moment;
-        let clock = time.map(|(hour, minute)| format!(" {hour:02}:{minute:02}"));
-        format!("{year:04}-{month:02}-{day:02}{}", clock.unwrap_or_default())
-    };
-    let end = timestamp.end.map(|end| format!("–{}", moment(end)));
-    moment(timestamp.start) + &end.unwrap_or_default()
 }

@@ -1,8 +1,8 @@
 //! From a row of paragraphs to blocks: items become nested lists, code lines a code block,
 //! quotations and captions what they are, sections in columns groups.
 
+use super::super::number_formats::NumberFormat;
 use super::captions;
-use super::number_formats::NumberFormat;
 use super::numbering::Numbered;
 use super::paragraphs::{Paragraph, without_indents};
 use super::sections::Section;

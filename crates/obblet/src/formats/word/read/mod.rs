@@ -20,7 +20,6 @@ mod looks;
 mod looks_count;
 mod media;
 mod metadata;
-mod number_formats;
 mod numbering;
 mod paragraph_properties;
 mod paragraphs;

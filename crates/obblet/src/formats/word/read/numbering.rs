@@ -1,8 +1,8 @@
 //! Numbering definitions (ECMA-376 part 1, 17.9), and the counters that make numbers of them.
 
+use super::super::number_formats::NumberFormat;
 use super::super::xml::{Element, Ns, Xml};
 use super::context::Context;
-use super::number_formats::NumberFormat;
 use super::paragraph_properties::ParagraphProperties;
 use super::run_properties::RunProperties;
 use crate::document::{CompactString, Looks, NumberDelimiter, NumeralStyle};

@@ -1,6 +1,6 @@
 //! Identifiers: made from words, unique in a page.
 
-use crate::document::CompactString;
+use super::CompactString;
 use std::collections::{HashMap, HashSet};
 
 /// An id made from words: letters and digits of any script in lower case, with hyphens where
@@ -26,7 +26,7 @@ pub fn id_of_words(words: &str) -> String {
 }
 
 /// An id as HTML takes it: no white space, not empty.
-pub(super) fn clean_id(id: &str) -> Option<String> {
+pub(crate) fn clean_id(id: &str) -> Option<String> {
     let clean: String =
         id.trim().chars().map(|c| if c.is_whitespace() { '-' } else { c }).collect();
     (!clean.is_empty()).then_some(clean)
@@ -34,7 +34,7 @@ pub(super) fn clean_id(id: &str) -> Option<String> {
 
 /// The ids of a page.
 #[derive(Debug, Default)]
-pub(super) struct Ids {
+pub(crate) struct Ids {
     taken: HashSet<CompactString>,
     /// Those of them that may still be taken back: their part of the page will be written anew.
     unsettled: Vec<CompactString>,
@@ -45,12 +45,12 @@ pub(super) struct Ids {
 }
 
 impl Ids {
-    pub(super) fn reserve(&mut self, id: &str) {
+    pub(crate) fn reserve(&mut self, id: &str) {
         self.reserved.extend(clean_id(id).map(Into::into));
     }
 
     /// The id a source states, or `None` when an earlier node has it.
-    pub(super) fn stated(&mut self, id: &str) -> Option<CompactString> {
+    pub(crate) fn stated(&mut self, id: &str) -> Option<CompactString> {
         let id: CompactString = clean_id(id)?.into();
         self.take(id.clone()).then_some(id)
     }
@@ -64,19 +64,19 @@ impl Ids {
     }
 
     /// What was given out since the last call stays so.
-    pub(super) fn settle(&mut self) {
+    pub(crate) fn settle(&mut self) {
         self.unsettled.clear();
     }
 
     /// Takes back what was given out since [`settle`](Self::settle).
-    pub(super) fn release_unsettled(&mut self) {
+    pub(crate) fn release_unsettled(&mut self) {
         for id in self.unsettled.drain(..) {
             self.taken.remove(&id);
         }
     }
 
     /// A free id made from this base.
-    pub(super) fn made(&mut self, base: &str) -> CompactString {
+    pub(crate) fn made(&mut self, base: &str) -> CompactString {
         let base = if base.is_empty() { "section" } else { base };
         if self.is_free(base) {
             self.take(base.into());
@@ -99,7 +99,7 @@ impl Ids {
     }
 
     /// All ids given out, in no particular order.
-    pub(super) fn into_taken(self) -> HashSet<CompactString> {
+    pub(crate) fn into_taken(self) -> HashSet<CompactString> {
         self.taken
     }
 }

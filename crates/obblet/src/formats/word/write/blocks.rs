@@ -1,0 +1,637 @@
+//! Blocks as paragraphs, tables, and content controls around what belongs together.
+
+use super::Writer;
+use super::looks::{BlockProperties, block_properties};
+use super::markup::push_text;
+use super::runs::RunLook;
+use crate::document::{
+    Admonition, Attributes, Block, BlockKind, BreakKind, Caption, CellAlign, CodeBlock,
+    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading,
+    Inline, LineBreak, Looks, Revision, StyleKind, TextAlign, plain_text,
+};
+use crate::findings::Code;
+use crate::formats::word::vocabulary::{
+    BOX_TEXT, BOX_TITLE, CAPTION, Container, DESCRIPTION, DESCRIPTION_MORE, QUOTATION, TERM,
+    THEMATIC_BREAK, TITLE, VERSE, code_style, list_continuation,
+};
+use crate::page::words::Words;
+
+/// What blocks stand in.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Around {
+    /// The style of paragraphs that name none.
+    pub(super) style: Option<CompactString>,
+    /// The alignment of the cell.
+    pub(super) align: Option<CellAlign>,
+    pub(super) direction: Option<Direction>,
+    pub(super) language: Option<CompactString>,
+    pub(super) change: Option<Revision>,
+    /// The looks of what is around, as far as text takes them over.
+    pub(super) looks: Looks,
+    /// The list level of the item that blocks go on with.
+    pub(super) item: Option<usize>,
+    /// Bookmarks of what is around that have no paragraph of their own.
+    pub(super) ids: Vec<CompactString>,
+}
+
+impl Around {
+    /// What stands inside something with these attributes.
+    pub(super) fn inside(&self, attributes: &Attributes) -> Self {
+        let mut inner = self.clone();
+        if let Some(set) = attributes.get() {
+            inner.direction = set.direction.or(inner.direction);
+            inner.language = set.language.clone().or(inner.language);
+            inner.change = set.revision.clone().or(inner.change);
+            inner.ids.extend(set.id.clone());
+            if let Some(looks) = &set.looks {
+                let mut around = inner.looks.inherited();
+                around.take_inner(&looks.inherited());
+                inner.looks = around;
+            }
+        }
+        inner
+    }
+}
+
+/// A paragraph that is about to be written.
+pub(super) struct Paragraph<'p> {
+    pub(super) properties: BlockProperties,
+    pub(super) content: &'p [Inline],
+    pub(super) look: RunLook,
+    /// Places that links lead to, at its beginning.
+    pub(super) ids: Vec<CompactString>,
+    /// Runs before the content: a note's own number, a check box.
+    pub(super) before: String,
+}
+
+impl<'d> Writer<'d> {
+    /// Blocks in a row. What Word would let grow together is kept apart.
+    pub(super) fn blocks(&mut self, blocks: &'d [Block], around: &Around, out: &mut String) {
+        let mut last: Option<&Block> = None;
+        for block in blocks {
+            if !block.attributes.is_for(&self.options.audiences) {
+                continue;
+            }
+            self.place = block.place;
+            let grows = last.is_some_and(|last| grow_together(last, block));
+            if grows {
+                self.open_container(Container::Apart, None, out);
+                self.block(block, around, true, out);
+                self.close_container(out);
+            } else {
+                self.block(block, around, false, out);
+            }
+            last = Some(block);
+        }
+    }
+
+    fn block(&mut self, block: &'d Block, around: &Around, apart: bool, out: &mut String) {
+        self.report_attributes(&block.attributes);
+        match &block.kind {
+            BlockKind::Paragraph(content) => {
+                let style = around.style.clone();
+                let mut paragraph = self.paragraph_of(&block.attributes, style, around);
+                paragraph.content = content;
+                self.push_paragraph(paragraph, out);
+            }
+            BlockKind::Heading(heading) => self.heading(block, heading, around, out),
+            BlockKind::List(list) => {
+                let inner = around.inside(&block.attributes);
+                self.list(list, &inner, None, apart, out);
+            }
+            BlockKind::DescriptionList(items) => {
+                self.description_list(items, &around.inside(&block.attributes), out);
+            }
+            BlockKind::Quotation(content) => self.quotation(block, content, around, out),
+            BlockKind::Code(code) => self.code(block, code, around, out),
+            BlockKind::Verse(lines) => self.verse(block, lines, around, out),
+            BlockKind::Table(table) => self.table(block, table, around, out),
+            BlockKind::Figure(figure) => self.figure(block, figure, around, out),
+            BlockKind::Formula(formula) => {
+                let mut paragraph =
+                    self.paragraph_of(&block.attributes, around.style.clone(), around);
+                paragraph.before = self.display_equation(formula);
+                self.push_paragraph(paragraph, out);
+            }
+            BlockKind::Admonition(admonition) => self.admonition(block, admonition, around, out),
+            BlockKind::Group(group) => self.group(block, group, around, out),
+            BlockKind::ThematicBreak => {
+                let style = Some(self.styles.id(StyleKind::Block, THEMATIC_BREAK));
+                let paragraph = self.paragraph_of(&block.attributes, style, around);
+                self.push_paragraph(paragraph, out);
+            }
+            BlockKind::Break(kind) => self.page_break(*kind, out),
+            BlockKind::Contents(contents) => self.contents(contents, out),
+            BlockKind::Bibliography => self.lost("the place of the bibliography"),
+            BlockKind::Foreign(foreign) => {
+                self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(self.place));
+            }
+            BlockKind::SourceRemark(_) => self.lost("a remark in the source"),
+        }
+    }
+
+    /// What attributes say that no paragraph of Word can say.
+    pub(super) fn report_attributes(&mut self, attributes: &Attributes) {
+        let Some(set) = attributes.get() else { return };
+        if !set.classes.is_empty() {
+            self.lost("a class");
+        }
+        if !set.pairs.is_empty() {
+            self.lost("a named value");
+        }
+        if !set.audiences.is_empty() {
+            self.lost("for whom a part is meant");
+        }
+    }
+
+    /// A paragraph without content, with what attributes say of it.
+    pub(super) fn paragraph_of(
+        &mut self,
+        attributes: &Attributes,
+        style: Option<CompactString>,
+        around: &Around,
+    ) -> Paragraph<'d> {
+        let inner = around.inside(attributes);
+        let named = attributes.style().map(|name| self.styles.id(StyleKind::Block, name));
+        let own = attributes.looks().cloned().unwrap_or_default();
+        let mut properties = block_properties(&own, &inner.direction);
+        // A list's indents are those of its levels.
+        properties.style = named.or(style);
+        properties.align = properties.align.or(around.align.map(|align| match align {
+            CellAlign::Start => TextAlign::Start,
+            CellAlign::Centre => TextAlign::Centre,
+            CellAlign::End => TextAlign::End,
+        }));
+        let text = Looks { background: None, borders: None, ..inner.looks.clone() };
+        let right_to_left = inner.direction == Some(Direction::RightToLeft);
+        let (change, language) = (inner.change, inner.language);
+        let weight = own.weight;
+        let look = RunLook::default().with(|look| {
+            look.looks = Looks {
+                align: None,
+                weight,
+                italic: own.italic,
+                underline: own.underline,
+                strike: own.strike,
+                capitals: own.capitals,
+                small_capitals: own.small_capitals,
+                ..text
+            };
+            look.language = language;
+            look.right_to_left = right_to_left;
+            look.is_deleted = is_deletion(change.as_ref());
+            look.change = change;
+        });
+        Paragraph { properties, content: &[], look, ids: inner.ids, before: String::new() }
+    }
+
+    /// Writes a paragraph.
+    pub(super) fn push_paragraph(&mut self, mut paragraph: Paragraph<'_>, out: &mut String) {
+        out.push_str("<w:p>");
+        let mut mark = paragraph.look.of_mark().to_string();
+        if let Some(change) = &paragraph.look.change {
+            let name = if is_deletion(Some(change)) { "w:del" } else { "w:ins" };
+            let mut values = String::new();
+            self.push_change_values(change, &mut values);
+            mark = format!("<{name}{values}/>{mark}");
+        }
+        paragraph.properties.mark = mark;
+        let properties = paragraph.properties.xml();
+        if !properties.is_empty() {
+            out.push_str(&format!("<w:pPr>{properties}</w:pPr>"));
+        }
+        for id in &paragraph.ids {
+            self.push_bookmark(id, out);
+        }
+        out.push_str(&paragraph.before);
+        self.inlines(paragraph.content, &paragraph.look, out);
+        out.push_str("</w:p>");
+    }
+
+    /// A paragraph of a style by its name, with this content.
+    fn styled(&mut self, name: &str, content: &'d [Inline], around: &Around, out: &mut String) {
+        let style = Some(self.styles.id(StyleKind::Block, name));
+        let mut paragraph = self.paragraph_of(&Attributes::NONE, style, around);
+        paragraph.content = content;
+        self.push_paragraph(paragraph, out);
+    }
+
+    /// The title, where the first heading is it: all other headings then go one level up, as the reader
+    /// takes them down again.
+    pub(super) fn opening(&mut self, blocks: &'d [Block], _out: &mut String) -> &'d [Block] {
+        let level = |block: &Block| match &block.kind {
+            BlockKind::Heading(heading) => Some(heading.level),
+            _ => None,
+        };
+        let title = plain_text(&self.document.metadata.title);
+        let first = blocks.iter().find_map(|block| match &block.kind {
+            BlockKind::Heading(heading) if heading.level == 1 => Some(plain_text(&heading.content)),
+            _ => None,
+        });
+        let highest = blocks.iter().filter_map(level).filter(|level| *level == 1).count();
+        let is_first = blocks.iter().find_map(level) == Some(1);
+        let is_named = blocks.iter().any(is_title);
+        self.shifts_headings = is_named
+            || (highest == 1 && is_first && (title.is_empty() || first.as_ref() == Some(&title)));
+        blocks
+    }
+
+    fn heading(
+        &mut self,
+        block: &'d Block,
+        heading: &'d Heading,
+        around: &Around,
+        out: &mut String,
+    ) {
+        let name = match heading.level.clamp(1, 9) {
+            1 if self.shifts_headings => TITLE.to_string(),
+            level if self.shifts_headings => format!("heading {}", level - 1),
+            level => format!("heading {level}"),
+        };
+        let style = Some(self.styles.id(StyleKind::Block, &name));
+        let mut paragraph = self.paragraph_of(&block.attributes, style, around);
+        paragraph.ids.extend(self.bookmarks.of_heading(block));
+        paragraph.content = &heading.content;
+        let mut before = String::new();
+        if let Some(number) = &heading.number {
+            self.changed("a heading’s number");
+            self.push_run(&format!("{number} "), &paragraph.look, &mut before);
+        }
+        if let Some(task) = &heading.task {
+            self.changed("a heading’s task");
+            self.push_run(&format!("{} ", task.keyword), &paragraph.look, &mut before);
+        }
+        if !heading.tags.is_empty() {
+            self.lost("a heading’s tags");
+        }
+        paragraph.before = before;
+        self.push_paragraph(paragraph, out);
+    }
+
+    fn code(&mut self, block: &Block, code: &CodeBlock, around: &Around, out: &mut String) {
+        let name = code_style(code.language.as_deref());
+        if code.details.is_some() {
+            self.lost("what is said about code beside its language");
+        }
+        let style = Some(self.styles.id(StyleKind::Block, &name));
+        let mut paragraph = self.paragraph_of(&block.attributes, style, around);
+        let look = paragraph.look.clone();
+        let text = code.text.strip_suffix('\n').unwrap_or(&code.text);
+        let mut before = String::new();
+        self.push_run(text, &look, &mut before);
+        paragraph.before = before;
+        self.push_paragraph(paragraph, out);
+    }
+
+    fn verse(
+        &mut self,
+        block: &Block,
+        lines: &'d [Vec<Inline>],
+        around: &Around,
+        out: &mut String,
+    ) {
+        let style = Some(self.styles.id(StyleKind::Block, VERSE));
+        let mut paragraph = self.paragraph_of(&block.attributes, style, around);
+        let look = paragraph.look.clone();
+        let mut before = String::new();
+        for (at, line) in lines.iter().enumerate() {
+            if at > 0 {
+                self.inlines(&[Inline::Break(LineBreak::Hard)], &look, &mut before);
+            }
+            self.inlines(line, &look, &mut before);
+        }
+        paragraph.before = before;
+        self.push_paragraph(paragraph, out);
+    }
+
+    fn quotation(
+        &mut self,
+        block: &Block,
+        content: &'d [Block],
+        around: &Around,
+        out: &mut String,
+    ) {
+        let mut inner = around.inside(&block.attributes);
+        inner.style = Some(self.styles.id(StyleKind::Block, QUOTATION));
+        let is_text = |block: &Block| {
+            matches!(block.kind, BlockKind::Paragraph(_)) && block.attributes.style().is_none()
+        };
+        if !content.is_empty() && content.iter().all(is_text) && around.style.is_none() {
+            return self.blocks(content, &inner, out);
+        }
+        self.contained(Container::Quotation, None, content, &inner, out);
+    }
+
+    /// Blocks in a content control.
+    fn contained(
+        &mut self,
+        container: Container<'_>,
+        title: Option<&str>,
+        content: &'d [Block],
+        around: &Around,
+        out: &mut String,
+    ) {
+        self.open_container(container, title, out);
+        let before = out.len();
+        let inner = Around { item: None, ..around.clone() };
+        self.blocks(content, &inner, out);
+        if out.len() == before {
+            out.push_str("<w:p/>");
+        }
+        self.close_container(out);
+    }
+
+    pub(super) fn open_container(
+        &mut self,
+        container: Container<'_>,
+        title: Option<&str>,
+        out: &mut String,
+    ) {
+        out.push_str("<w:sdt><w:sdtPr>");
+        if let Some(title) = title.filter(|title| !title.is_empty()) {
+            out.push_str("<w:alias w:val=\"");
+            push_text(out, &title.chars().take(64).collect::<String>());
+            out.push_str("\"/>");
+        }
+        out.push_str("<w:tag w:val=\"");
+        push_text(out, &container.tag());
+        out.push_str("\"/></w:sdtPr><w:sdtContent>");
+    }
+
+    pub(super) fn close_container(&mut self, out: &mut String) {
+        out.push_str("</w:sdtContent></w:sdt>");
+    }
+
+    /// More of a list's item.
+    pub(super) fn item_block(
+        &mut self,
+        block: &'d Block,
+        level: usize,
+        around: &Around,
+        out: &mut String,
+    ) {
+        let is_text = matches!(block.kind, BlockKind::Paragraph(_));
+        if is_text && block.attributes.style().is_none() && level < 5 {
+            let style = Some(self.styles.id(StyleKind::Block, &list_continuation(level)));
+            let inner = Around { style, item: None, ..around.clone() };
+            return self.blocks(std::slice::from_ref(block), &inner, out);
+        }
+        self.contained(Container::Item(level), None, std::slice::from_ref(block), around, out);
+    }
+
+    fn description_list(
+        &mut self,
+        items: &'d [DescriptionItem],
+        around: &Around,
+        out: &mut String,
+    ) {
+        for item in items {
+            for term in &item.terms {
+                self.styled(TERM, term, around, out);
+            }
+            for description in &item.descriptions {
+                self.description(description, around, out);
+            }
+        }
+    }
+
+    fn description(&mut self, blocks: &'d [Block], around: &Around, out: &mut String) {
+        let (first, rest) = match blocks.split_first() {
+            Some((Block { kind: BlockKind::Paragraph(content), .. }, rest)) => (&content[..], rest),
+            _ => (&[][..], blocks),
+        };
+        self.styled(DESCRIPTION, first, around, out);
+        for block in rest {
+            match &block.kind {
+                BlockKind::Paragraph(content) => {
+                    self.styled(DESCRIPTION_MORE, content, around, out);
+                }
+                _ => {
+                    let one = std::slice::from_ref(block);
+                    self.contained(Container::Description, None, one, around, out);
+                }
+            }
+        }
+    }
+
+    fn figure(&mut self, block: &'d Block, figure: &'d Figure, around: &Around, out: &mut String) {
+        let inner = around.inside(&block.attributes);
+        let is_picture = |block: &Block| match &block.kind {
+            BlockKind::Paragraph(content) => matches!(&content[..], [Inline::Picture(_)]),
+            _ => false,
+        };
+        let is_plain = figure.caption.as_ref().is_some_and(is_one_paragraph)
+            && matches!(&figure.content[..], [one] if is_picture(one));
+        if !is_plain {
+            self.open_container(Container::Figure, None, out);
+        }
+        let start = out.len();
+        self.blocks(&figure.content, &inner, out);
+        if let Some(caption) = &figure.caption {
+            let inner = Around { ids: Vec::new(), ..inner };
+            self.caption(caption, "Figure", &inner, out);
+        }
+        if out.len() == start {
+            out.push_str("<w:p/>");
+        }
+        if !is_plain {
+            self.close_container(out);
+        }
+    }
+
+    /// The words below a figure or above a table. A number in their label is that of a sequence, so that
+    /// Word can count it anew and list it.
+    pub(super) fn caption(
+        &mut self,
+        caption: &'d Caption,
+        sequence: &str,
+        around: &Around,
+        out: &mut String,
+    ) {
+        let style = Some(self.styles.id(StyleKind::Block, CAPTION));
+        let none = Around { style: style.clone(), align: None, ..around.clone() };
+        let mut blocks = caption.content.iter();
+        let first = match blocks.next() {
+            Some(Block { kind: BlockKind::Paragraph(content), attributes, .. }) => {
+                Some((content, attributes))
+            }
+            Some(block) => {
+                self.blocks(std::slice::from_ref(block), &none, out);
+                None
+            }
+            None => None,
+        };
+        let nothing = Attributes::NONE;
+        let (content, attributes) = first.map_or((&[][..], &nothing), |(c, a)| (&c[..], a));
+        let mut paragraph = self.paragraph_of(attributes, style, &none);
+        let look = paragraph.look.clone();
+        let mut before = String::new();
+        match &caption.label {
+            Some(label) => self.push_label(label, sequence, &look, &mut before),
+            None => {
+                if let Some((Inline::Text(text), rest)) = content.split_first()
+                    && let Some((label, behind)) = leading_label(text)
+                {
+                    self.push_label(label, sequence, &look, &mut before);
+                    self.push_run(behind, &look, &mut before);
+                    paragraph.content = rest;
+                } else {
+                    paragraph.content = content;
+                }
+            }
+        }
+        if caption.label.is_some() {
+            self.push_run(" ", &look, &mut before);
+            paragraph.content = content;
+        }
+        paragraph.before = before;
+        self.push_paragraph(paragraph, out);
+        for block in blocks {
+            self.blocks(std::slice::from_ref(block), &none, out);
+        }
+    }
+
+    /// `Figure 2`: the word, and the number as a field that counts.
+    fn push_label(&mut self, label: &str, sequence: &str, look: &RunLook, out: &mut String) {
+        let digits = label.len() - label.trim_end_matches(|c: char| c.is_ascii_digit()).len();
+        let (word, number) = label.split_at_checked(label.len() - digits).unwrap_or((label, ""));
+        self.push_run(word, look, out);
+        if !number.is_empty() {
+            self.push_field(&format!("SEQ {sequence} \\* ARABIC"), number, look, out);
+        }
+    }
+
+    fn admonition(
+        &mut self,
+        block: &Block,
+        admonition: &'d Admonition,
+        around: &Around,
+        out: &mut String,
+    ) {
+        let words = Words::of_language(self.document.metadata.language.as_deref());
+        let kind = admonition.kind.name();
+        let title = match &admonition.title {
+            Some(title) => plain_text(title),
+            None => words.admonition(&admonition.kind).to_string(),
+        };
+        let mut inner = around.inside(&block.attributes);
+        inner.item = None;
+        inner.style = Some(self.styles.id(StyleKind::Block, BOX_TEXT));
+        self.open_container(Container::Admonition(kind), Some(&title), out);
+        match &admonition.title {
+            Some(content) => self.styled(BOX_TITLE, content, &inner, out),
+            None => {
+                let style = Some(self.styles.id(StyleKind::Block, BOX_TITLE));
+                let mut paragraph = self.paragraph_of(&Attributes::NONE, style, &inner);
+                let look = paragraph.look.clone();
+                let mut before = String::new();
+                self.push_run(&title, &look, &mut before);
+                paragraph.before = before;
+                self.push_paragraph(paragraph, out);
+            }
+        }
+        inner.ids.clear();
+        self.blocks(&admonition.content, &inner, out);
+        self.close_container(out);
+    }
+
+    fn group(&mut self, block: &Block, group: &'d Group, around: &Around, out: &mut String) {
+        let mut inner = around.inside(&block.attributes);
+        let content = &group.content;
+        match &group.role {
+            GroupRole::Plain if block.attributes.looks().is_none() => {
+                self.contained(Container::Group, None, content, &inner, out);
+            }
+            GroupRole::Plain => self.contained(Container::Group, None, content, &inner, out),
+            GroupRole::Aside => {
+                inner.style = Some(self.styles.id(StyleKind::Block, BOX_TEXT));
+                self.contained(Container::Aside, None, content, &inner, out);
+            }
+            GroupRole::Abstract => {
+                self.contained(Container::Abstract, Some("Abstract"), content, &inner, out);
+            }
+            GroupRole::Disclosure(summary) => {
+                let title = plain_text(summary);
+                self.open_container(Container::Disclosure, Some(&title), out);
+                self.styled(BOX_TITLE, summary, &inner, out);
+                let inner = Around { item: None, ids: Vec::new(), ..inner };
+                self.blocks(content, &inner, out);
+                self.close_container(out);
+            }
+            GroupRole::Statement(name) => {
+                self.contained(Container::Statement(name), Some(name), content, &inner, out);
+            }
+            GroupRole::Drawer(name) => {
+                self.contained(Container::Drawer(name), Some(name), content, &inner, out);
+            }
+            GroupRole::Columns(columns) => {
+                // The text before is a section of its own, in one column.
+                out.push_str(&format!("<w:p><w:pPr>{}</w:pPr></w:p>", self.section(None, true)));
+                self.blocks(content, &inner, out);
+                let section = self.section(Some(*columns), true);
+                out.push_str(&format!("<w:p><w:pPr>{section}</w:pPr></w:p>"));
+            }
+            GroupRole::Centred => {
+                inner.align = Some(CellAlign::Centre);
+                self.contained(Container::Centred, None, content, &inner, out);
+            }
+            GroupRole::PageHeader | GroupRole::PageFooter => {
+                self.changed("a page header or footer");
+                self.contained(Container::Group, None, content, &inner, out);
+            }
+        }
+    }
+
+    fn page_break(&mut self, kind: BreakKind, out: &mut String) {
+        match kind {
+            BreakKind::Page => {
+                out.push_str("<w:p><w:r><w:br w:type=\"page\"/></w:r></w:p>");
+            }
+            BreakKind::Column => {
+                out.push_str("<w:p><w:r><w:br w:type=\"column\"/></w:r></w:p>");
+            }
+            BreakKind::Section => {
+                let section = self.section(None, false);
+                out.push_str(&format!("<w:p><w:pPr>{section}</w:pPr></w:p>"));
+            }
+        }
+    }
+}
+
+pub(super) fn is_deletion(change: Option<&Revision>) -> bool {
+    change.is_some_and(|change| change.kind == crate::document::RevisionKind::Deletion)
+}
+
+fn is_title(block: &Block) -> bool {
+    matches!(block.kind, BlockKind::Heading(_))
+        && block.attributes.style().is_some_and(|style| style.eq_ignore_ascii_case(TITLE))
+}
+
+/// Whether Word, or who reads the file, would take two neighbours for one block.
+fn grow_together(before: &Block, behind: &Block) -> bool {
+    use BlockKind::{Code, DescriptionList, List, Quotation, Table};
+    match (&before.kind, &behind.kind) {
+        (List(_), List(_))
+        | (Quotation(_), Quotation(_))
+        | (Table(_), Table(_))
+        | (DescriptionList(_), DescriptionList(_)) => true,
+        (Code(one), Code(other)) => one.language == other.language,
+        _ => false,
+    }
+}
+
+fn is_one_paragraph(caption: &Caption) -> bool {
+    matches!(&caption.content[..], [Block { kind: BlockKind::Paragraph(_), .. }])
+}
+
+/// `Figure 2`, and what follows, of a caption's text.
+fn leading_label(text: &str) -> Option<(&str, &str)> {
+    let space = text.find([' ', '\u{a0}'])?;
+    let word = text.get(..space)?;
+    let is_word = !word.is_empty() && word.chars().all(char::is_alphabetic);
+    let number = text.get(space..)?.trim_start_matches([' ', '\u{a0}']);
+    let start = text.len() - number.len();
+    let digits = number.len() - number.trim_start_matches(|c: char| c.is_ascii_digit()).len();
+    let is_number = (1..5).contains(&digits) && start == space + 1;
+    (is_word && is_number).then(|| text.split_at_checked(start + digits)).flatten()
+}

@@ -1,0 +1,205 @@
+//! The Word writer: from a document to a package.
+
+mod blocks;
+mod bookmarks;
+mod comments;
+mod contents;
+mod default_styles;
+mod equations;
+mod inlines;
+mod lists;
+mod looks;
+mod markup;
+mod notes;
+mod numbering;
+mod parts;
+mod pictures;
+mod properties;
+mod runs;
+mod style_book;
+mod tables;
+
+use super::{Paper, WordWriteOptions};
+use crate::document::{Document, Place};
+use crate::findings::{Code, Findings};
+use crate::formats::WriteError;
+use crate::formats::depth::refuse_too_deep;
+use blocks::Around;
+use bookmarks::Bookmarks;
+use notes::NotesOut;
+use numbering::Lists;
+use parts::{Parts, Relations, XML};
+use pictures::Pictures;
+use style_book::StyleBook;
+
+/// WordprocessingML's namespace.
+const MAIN: &str = "http://schemas.openxmlformats.org/wordprocessingml/2006/main";
+
+/// The namespaces that a part with text may use.
+const NAMESPACES: &str = "xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\" \
+     xmlns:r=\"http://schemas.openxmlformats.org/officeDocument/2006/relationships\" \
+     xmlns:m=\"http://schemas.openxmlformats.org/officeDocument/2006/math\" \
+     xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\" \
+     xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" \
+     xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\" \
+     xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" \
+     xmlns:w14=\"http://schemas.microsoft.com/office/word/2010/wordml\" mc:Ignorable=\"w14\"";
+
+const TYPES: &str = "application/vnd.openxmlformats-officedocument.wordprocessingml";
+
+/// Writes a document as a package.
+pub(super) fn write_package(
+    document: &Document,
+    options: &WordWriteOptions,
+) -> Result<(Vec<u8>, Findings), WriteError> {
+    refuse_too_deep(document)?;
+    let mut writer = Writer {
+        document,
+        options,
+        findings: Findings::new(),
+        styles: StyleBook::new(document),
+        lists: Lists::default(),
+        notes: NotesOut::default(),
+        relations: Relations::default(),
+        pictures: Pictures::default(),
+        bookmarks: Bookmarks::of(document),
+        changes: 0,
+        shifts_headings: false,
+        place: Place::default(),
+    };
+    let bytes = writer.package()?;
+    writer.findings.sort();
+    Ok((bytes, writer.findings))
+}
+
+/// The state of writing one document.
+struct Writer<'d> {
+    document: &'d Document,
+    options: &'d WordWriteOptions,
+    findings: Findings,
+    styles: StyleBook<'d>,
+    lists: Lists,
+    notes: NotesOut,
+    /// The relationships of the part that is being written.
+    relations: Relations,
+    pictures: Pictures,
+    bookmarks: Bookmarks,
+    /// Tracked changes, comments' ranges and content controls written so far.
+    changes: u32,
+    /// The first heading is the title, and all others go one level up.
+    shifts_headings: bool,
+    /// The place of the block that is being written.
+    place: Place,
+}
+
+impl<'d> Writer<'d> {
+    fn lost(&mut self, what: &str) {
+        self.findings.count(Code::NodeNotCarried, what, Some(self.place));
+    }
+
+    fn changed(&mut self, what: &str) {
+        self.findings.count(Code::NodeChanged, what, Some(self.place));
+    }
+
+    fn package(&mut self) -> Result<Vec<u8>, WriteError> {
+        let mut parts = Parts::default();
+        let main = self.main_part();
+        let mut relations = std::mem::take(&mut self.relations);
+        let notes = self.note_parts(&mut parts, &mut relations);
+        let comments = self.comment_parts(&mut parts, &mut relations);
+        let styles = self.styles_part();
+        relations.part("styles", "styles.xml");
+        parts.xml("word/styles.xml", &format!("{TYPES}.styles+xml"), styles);
+        relations.part("settings", "settings.xml");
+        let settings = self.settings_part(&notes);
+        parts.xml("word/settings.xml", &format!("{TYPES}.settings+xml"), settings);
+        relations.part("theme", "theme/theme1.xml");
+        let theme = "application/vnd.openxmlformats-officedocument.theme+xml";
+        parts.xml("word/theme/theme1.xml", theme, default_styles::THEME.into());
+        relations.part("fontTable", "fontTable.xml");
+        parts.xml("word/fontTable.xml", &format!("{TYPES}.fontTable+xml"), font_table());
+        if !self.lists.is_empty() {
+            relations.part("numbering", "numbering.xml");
+            parts.xml(
+                "word/numbering.xml",
+                &format!("{TYPES}.numbering+xml"),
+                self.numbering_part(),
+            );
+        }
+        debug_assert!(comments <= self.document.comments.len());
+        parts.xml("word/document.xml", &format!("{TYPES}.document.main+xml"), main);
+        parts.relations("word/document.xml", &relations);
+        self.pictures.add_to(&mut parts);
+        let package = self.property_parts(&mut parts);
+        parts.relations("", &package);
+        parts.packed().map_err(|error| WriteError::Package(error.to_string()))
+    }
+
+    fn main_part(&mut self) -> String {
+        let mut out = format!("{XML}<w:document {NAMESPACES}><w:body>");
+        let document = self.document;
+        let blocks = self.opening(&document.blocks, &mut out);
+        let mut around = Around::default();
+        around.direction = document.metadata.direction;
+        self.blocks(blocks, &around, &mut out);
+        out.push_str(&self.section(None, false));
+        out + "</w:body></w:document>"
+    }
+
+    /// The properties of a section: its paper and its columns.
+    fn section(&self, columns: Option<u8>, is_continuous: bool) -> String {
+        let (width, height) = match self.paper() {
+            Paper::Letter => (12_240, 15_840),
+            Paper::A4 | Paper::ByLanguage => (11_906, 16_838),
+        };
+        let kind = if is_continuous { "<w:type w:val=\"continuous\"/>" } else { "" };
+        let columns = columns.map_or(String::new(), |number| format!(" w:num=\"{number}\""));
+        let bidi = match self.document.metadata.direction {
+            Some(crate::document::Direction::RightToLeft) => "<w:bidi/>",
+            _ => "",
+        };
+        format!(
+            "<w:sectPr>{kind}<w:pgSz w:w=\"{width}\" w:h=\"{height}\"/>\
+             <w:pgMar w:top=\"1440\" w:right=\"1440\" w:bottom=\"1440\" w:left=\"1440\" w:header=\"708\" w:footer=\"708\" w:gutter=\"0\"/>\
+             <w:cols{columns} w:space=\"708\"/>{bidi}</w:sectPr>"
+        )
+    }
+
+    /// The paper that readers of the document's language have.
+    fn paper(&self) -> Paper {
+        const LETTER: [&str; 9] = ["US", "CA", "MX", "CO", "CL", "VE", "PH", "GT", "CR"];
+        if self.options.paper != Paper::ByLanguage {
+            return self.options.paper;
+        }
+        let language = self.document.metadata.language.as_deref().unwrap_or_default();
+        let region = language.split(['-', '_']).find(|part| part.len() == 2 && is_region(part));
+        match region {
+            Some(region) if LETTER.contains(&region) => Paper::Letter,
+            _ => Paper::A4,
+        }
+    }
+
+    fn settings_part(&self, notes: &str) -> String {
+        format!(
+            "{XML}<w:settings xmlns:w=\"{MAIN}\">{notes}<w:compat>\
+             <w:compatSetting w:name=\"compatibilityMode\" w:uri=\"http://schemas.microsoft.com/office/word\" w:val=\"15\"/>\
+             </w:compat></w:settings>"
+        )
+    }
+}
+
+/// The fonts of the default styles, so that Word knows what stands in for them.
+fn font_table() -> String {
+    let mut out = format!("{XML}<w:fonts xmlns:w=\"{MAIN}\">");
+    for (name, family, is_fixed) in default_styles::FONTS {
+        let pitch = if is_fixed { "fixed" } else { "variable" };
+        out.push_str(&format!(
+            "<w:font w:name=\"{name}\"><w:family w:val=\"{family}\"/><w:pitch w:val=\"{pitch}\"/></w:font>"
+        ));
+    }
+    out + "</w:fonts>"
+}
+
+fn is_region(part: &str) -> bool {
+    part.bytes().all(|byte| byte.is_ascii_uppercase())
+}

@@ -1,0 +1,276 @@
+//! Tables (ECMA-376 part 1, 17.4).
+
+use super::Writer;
+use super::blocks::Around;
+use super::default_styles;
+use super::looks::{hex, points, push_borders, push_shading};
+use super::markup::push_text;
+use crate::document::{
+    Block, BlockKind, Cell, CellAlign, Direction, HeaderScope, Looks, Placed, RowGroupKind,
+    StyleKind, Table, VerticalAlign,
+};
+
+/// The width between the margins, in twentieths of a point.
+const TEXT_WIDTH: usize = 9026;
+
+/// A cell that reaches into rows below.
+#[derive(Clone, Copy)]
+struct Reaching {
+    column: usize,
+    columns: usize,
+    rows: usize,
+}
+
+impl<'d> Writer<'d> {
+    pub(super) fn table(
+        &mut self,
+        block: &'d Block,
+        table: &'d Table,
+        around: &Around,
+        out: &mut String,
+    ) {
+        let mut inner = around.inside(&block.attributes);
+        inner.item = None;
+        inner.style = None;
+        if let Some(caption) = &table.caption {
+            self.caption(caption, "Table", &inner, out);
+            inner.ids.clear();
+        }
+        let (grids, starts) = table.grids();
+        let width = starts.len();
+        if width == 0 {
+            return self.lost("a table without cells");
+        }
+        let widths = column_widths(table, &starts);
+        out.push_str("<w:tbl>");
+        self.table_properties(block, table, &inner, out);
+        out.push_str("<w:tblGrid>");
+        for width in &widths {
+            out.push_str(&format!("<w:gridCol w:w=\"{width}\"/>"));
+        }
+        out.push_str("</w:tblGrid>");
+        for grid in &grids {
+            let mut reaching: Vec<Reaching> = Vec::new();
+            for row in &grid.rows {
+                self.report_attributes(row.attributes);
+                let mut of_row = inner.inside(row.attributes);
+                out.push_str("<w:tr>");
+                self.row_properties(grid.kind, &of_row, out);
+                self.row(table, &row.cells, &mut reaching, &widths, &of_row, out);
+                of_row.ids.clear();
+                inner.ids.clear();
+                out.push_str("</w:tr>");
+            }
+        }
+        out.push_str("</w:tbl>");
+    }
+
+    fn table_properties(
+        &mut self,
+        block: &Block,
+        table: &Table,
+        around: &Around,
+        out: &mut String,
+    ) {
+        let name = block.attributes.style().unwrap_or(default_styles::TABLE);
+        let looks = block.attributes.looks();
+        // Cells that say how they look need no style that says it too.
+        let name = if looks.is_some() && block.attributes.style().is_none() {
+            "Normal Table"
+        } else {
+            name
+        };
+        let style = self.styles.id(StyleKind::Table, name);
+        out.push_str(&format!("<w:tblPr><w:tblStyle w:val=\"{style}\"/>"));
+        if around.direction == Some(Direction::RightToLeft) {
+            out.push_str("<w:bidiVisual/>");
+        }
+        out.push_str("<w:tblW w:w=\"5000\" w:type=\"pct\"/>");
+        if let Some(borders) = looks.and_then(|looks| looks.borders.as_deref()) {
+            push_borders(out, "w:tblBorders", borders, [0.0; 4]);
+        }
+        out.push_str("<w:tblLayout w:type=\"fixed\"/>");
+        let has = |kind: RowGroupKind| table.groups.iter().any(|group| group.kind == kind);
+        let row_headers = has_row_headers(table);
+        let flag = |state: bool| u8::from(state);
+        let (first, last) = (flag(has(RowGroupKind::Head)), flag(has(RowGroupKind::Foot)));
+        let column = flag(row_headers);
+        let bits = 0x400 | u32::from(first) << 5 | u32::from(last) << 6 | u32::from(column) << 7;
+        out.push_str(&format!(
+            "<w:tblLook w:val=\"{bits:04X}\" w:firstRow=\"{first}\" w:lastRow=\"{last}\" w:firstColumn=\"{column}\" w:lastColumn=\"0\" w:noHBand=\"0\" w:noVBand=\"1\"/>"
+        ));
+        if let Some(title) = block.attributes.pair("title") {
+            out.push_str("<w:tblCaption w:val=\"");
+            push_text(out, title);
+            out.push_str("\"/>");
+        }
+        out.push_str("</w:tblPr>");
+    }
+
+    fn row_properties(&mut self, kind: RowGroupKind, around: &Around, out: &mut String) {
+        let mut inside = String::from("<w:cantSplit/>");
+        if kind == RowGroupKind::Head {
+            inside.push_str("<w:tblHeader/>");
+        }
+        if let Some(change) = &around.change {
+            let name = if super::blocks::is_deletion(Some(change)) { "w:del" } else { "w:ins" };
+            let mut values = String::new();
+            self.push_change_values(change, &mut values);
+            inside.push_str(&format!("<{name}{values}/>"));
+        }
+        out.push_str(&format!("<w:trPr>{inside}</w:trPr>"));
+    }
+
+    fn row(
+        &mut self,
+        table: &'d Table,
+        cells: &[Placed<'d>],
+        reaching: &mut Vec<Reaching>,
+        widths: &[usize],
+        around: &Around,
+        out: &mut String,
+    ) {
+        let mut column = 0;
+        let mut cells = cells.iter().peekable();
+        let mut around = around.clone();
+        let mut fresh = Vec::new();
+        while column < widths.len() {
+            let above = reaching.iter().find(|above| above.column == column).copied();
+            if let Some(above) = above {
+                open_cell(above.columns, Some(false), widths, column, out);
+                out.push_str("</w:tcPr><w:p/></w:tc>");
+                column += above.columns;
+                continue;
+            }
+            let Some(placed) = cells.next_if(|placed| placed.column == column) else {
+                // A place without a cell.
+                open_cell(1, None, widths, column, out);
+                out.push_str("</w:tcPr><w:p/></w:tc>");
+                column += 1;
+                continue;
+            };
+            let columns = placed.columns.min(widths.len() - column).max(1);
+            let starts = (placed.rows > 1).then_some(true);
+            open_cell(columns, starts, widths, column, out);
+            let align = table.columns.get(column).and_then(|column| column.align);
+            self.cell(placed.cell, align, &around, out);
+            around.ids.clear();
+            if placed.rows > 1 {
+                fresh.push(Reaching { column, columns, rows: placed.rows });
+            }
+            column += columns;
+        }
+        reaching.iter_mut().for_each(|above| above.rows -= 1);
+        reaching.extend(fresh.into_iter().map(|f| Reaching { rows: f.rows - 1, ..f }));
+        reaching.retain(|above| above.rows > 0);
+    }
+
+    fn cell(
+        &mut self,
+        cell: &'d Cell,
+        column: Option<CellAlign>,
+        around: &Around,
+        out: &mut String,
+    ) {
+        self.report_attributes(&cell.attributes);
+        let mut inner = around.inside(&cell.attributes);
+        inner.align = cell.align.or(column);
+        if let Some(looks) = cell.attributes.looks() {
+            cell_looks(looks, out);
+            inner.looks.weight = looks.weight.or(inner.looks.weight);
+            inner.looks.italic = looks.italic.or(inner.looks.italic);
+        }
+        let vertical = cell.vertical.or(cell.attributes.looks().and_then(|looks| looks.vertical));
+        match vertical {
+            Some(VerticalAlign::Middle) => out.push_str("<w:vAlign w:val=\"center\"/>"),
+            Some(VerticalAlign::Bottom) => out.push_str("<w:vAlign w:val=\"bottom\"/>"),
+            Some(VerticalAlign::Top) | None => {}
+        }
+        out.push_str("</w:tcPr>");
+        let start = out.len();
+        self.blocks(&cell.content, &inner, out);
+        // A cell ends with a paragraph (17.4.66).
+        let ends_with_text = cell
+            .content
+            .last()
+            .is_some_and(|block| !matches!(block.kind, BlockKind::Table(_) | BlockKind::Group(_)));
+        if out.len() == start || !ends_with_text || !out.ends_with("</w:p>") {
+            out.push_str("<w:p/>");
+        }
+        out.push_str("</w:tc>");
+    }
+}
+
+/// Opens a cell up to its last properties. `starts` says whether it begins to reach down or goes on.
+fn open_cell(
+    columns: usize,
+    starts: Option<bool>,
+    widths: &[usize],
+    column: usize,
+    out: &mut String,
+) {
+    let width: usize = widths.iter().skip(column).take(columns).sum();
+    out.push_str(&format!("<w:tc><w:tcPr><w:tcW w:w=\"{width}\" w:type=\"dxa\"/>"));
+    if columns > 1 {
+        out.push_str(&format!("<w:gridSpan w:val=\"{columns}\"/>"));
+    }
+    match starts {
+        Some(true) => out.push_str("<w:vMerge w:val=\"restart\"/>"),
+        Some(false) => out.push_str("<w:vMerge/>"),
+        None => {}
+    }
+}
+
+/// Borders, colour and space of a cell, in the order of the schema.
+fn cell_looks(looks: &Looks, out: &mut String) {
+    if let Some(borders) = looks.borders.as_deref() {
+        push_borders(out, "w:tcBorders", borders, [0.0; 4]);
+    }
+    if let Some(background) = looks.background {
+        debug_assert_eq!(hex(background).len(), 6);
+        push_shading(out, background);
+    }
+    if let Some([top, end, bottom, start]) = looks.padding {
+        out.push_str("<w:tcMar>");
+        for (side, length) in [("top", top), ("left", start), ("bottom", bottom), ("right", end)] {
+            let twips = super::markup::twips(points(length, looks.size)).max(0);
+            out.push_str(&format!("<w:{side} w:w=\"{twips}\" w:type=\"dxa\"/>"));
+        }
+        out.push_str("</w:tcMar>");
+    }
+}
+
+/// The widths of the columns in twentieths of a point; together that of the text.
+fn column_widths(table: &Table, starts: &[usize]) -> Vec<usize> {
+    let stated: Vec<Option<f32>> = starts
+        .iter()
+        .map(|start| table.columns.get(*start).and_then(|column| column.width))
+        .collect();
+    let known: f32 = stated.iter().flatten().sum();
+    let missing = stated.iter().filter(|width| width.is_none()).count();
+    // Columns that state no width share what is left.
+    let rest =
+        if missing > 0 { (1.0 - known).max(0.1 * missing as f32) / missing as f32 } else { 0.0 };
+    let shares: Vec<f32> = stated.iter().map(|width| width.unwrap_or(rest).max(0.005)).collect();
+    let total: f32 = shares.iter().sum();
+    let mut done = 0.0;
+    let mut before = 0;
+    shares
+        .iter()
+        .map(|share| {
+            done += share / total;
+            let end = (done * TEXT_WIDTH as f32).round() as usize;
+            let width = end.saturating_sub(before).max(1);
+            before = end;
+            width
+        })
+        .collect()
+}
+
+fn has_row_headers(table: &Table) -> bool {
+    let mut body = table.rows().filter(|(kind, _)| *kind != RowGroupKind::Head).peekable();
+    body.peek().is_some()
+        && body.all(|(_, row)| {
+            row.cells.first().is_some_and(|cell| cell.header == Some(HeaderScope::Row))
+        })
+}
