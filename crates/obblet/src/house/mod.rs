@@ -319,10 +319,7 @@ impl House {
     /// What the Word writer is told when a target is written for this house.
     #[must_use]
     pub fn word_write_options(&self) -> WordWriteOptions {
-        WordWriteOptions {
-            paper: self.word.paper,
-            audiences: self.page.audiences.iter().map(Into::into).collect(),
-        }
+        WordWriteOptions { paper: self.word.paper }
     }
 
     /// What the HTML writer does with looks.

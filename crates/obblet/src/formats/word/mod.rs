@@ -30,7 +30,7 @@ mod xml;
 pub use package::PackageError;
 
 use super::{Reading, WriteError};
-use crate::document::{CompactString, Document};
+use crate::document::Document;
 use crate::findings::Findings;
 
 /// What the Word reader can be told.
@@ -67,18 +67,10 @@ pub fn read(source: &[u8], options: &WordReadOptions) -> Result<Reading, Package
 }
 
 /// What the Word writer can be told.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Default)]
 pub struct WordWriteOptions {
     /// The paper. Default: by the document's language.
     pub paper: Paper,
-    /// The audiences written for. Default: `web`.
-    pub audiences: Vec<CompactString>,
-}
-
-impl Default for WordWriteOptions {
-    fn default() -> Self {
-        Self { paper: Paper::ByLanguage, audiences: vec!["web".into()] }
-    }
 }
 
 /// The size of the pages.

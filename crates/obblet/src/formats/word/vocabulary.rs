@@ -23,8 +23,10 @@ pub(super) const TEXT_STYLES: [(&str, Formatting); 9] = [
 pub(super) const CODE_TEXT: &str = "HTML Code";
 pub(super) const CODE: &str = "Code";
 
+/// TeX in a mathematical zone, where no equation could be made of it.
+pub(super) const TEX_SOURCE: &str = "TeX Source";
+
 pub(super) const TITLE: &str = "Title";
-pub(super) const SUBTITLE: &str = "Subtitle";
 pub(super) const QUOTATION: &str = "Quote";
 pub(super) const CAPTION: &str = "caption";
 pub(super) const LIST_ITEM: &str = "List Paragraph";
@@ -38,7 +40,6 @@ pub(super) const DESCRIPTION_MORE: &str = "Description Continued";
 pub(super) const BOX_TITLE: &str = "Box Title";
 /// Text in admonitions, and beside the main text: their looks, no more.
 pub(super) const BOX_TEXT: &str = "Box Text";
-pub(super) const CONTENTS_TITLE: &str = "TOC Heading";
 
 /// What the tags of our content controls begin with.
 const TAG: &str = "obblet:";
@@ -63,6 +64,8 @@ pub(super) enum Container<'n> {
     Centred,
     /// Blocks that share attributes.
     Group,
+    /// Blocks, or text, for some audiences only: their names, with commas.
+    For(&'n str),
 }
 
 impl<'n> Container<'n> {
@@ -82,6 +85,7 @@ impl<'n> Container<'n> {
             Self::Drawer(name) => ("drawer", name),
             Self::Centred => ("centred", ""),
             Self::Group => ("group", ""),
+            Self::For(audiences) => ("for", audiences),
         };
         let mark = if name.is_empty() { "" } else { ":" };
         format!("{TAG}{word}{mark}{name}").chars().take(64).collect()
@@ -104,6 +108,7 @@ impl<'n> Container<'n> {
             "drawer" => Self::Drawer(name),
             "centred" => Self::Centred,
             "group" => Self::Group,
+            "for" => Self::For(name),
             _ => return None,
         })
     }

@@ -5,8 +5,7 @@
 //! passed over by the next call. No entity is ever fetched or expanded beyond XML's own five.
 
 use crate::document::CompactString;
-use quick_xml::XmlVersion;
-use quick_xml::events::attributes::Attribute;
+use quick_xml::escape::unescape;
 use quick_xml::events::{BytesStart, Event};
 use quick_xml::reader::Reader;
 use std::borrow::Cow;
@@ -168,8 +167,8 @@ fn unescaped(value: &str) -> Option<Cow<'_, str>> {
     if memchr::memchr3(b'&', b'\n', b'\t', value.as_bytes()).is_none() {
         return Some(Cow::Borrowed(value));
     }
-    let attribute = Attribute::from(("value", value));
-    attribute.normalized_value(XmlVersion::Implicit1_0).map(|v| v.into_owned().into()).ok()
+    let spaced = value.replace(['\n', '\t'], " ");
+    Some(unescape(&spaced).ok()?.into_owned().into())
 }
 
 /// Whether a start tag binds a prefix.
@@ -418,7 +417,7 @@ mod tests {
     use super::*;
 
     const SAMPLE: &str = "<w:a xmlns:w='http://purl.oclc.org/ooxml/wordprocessingml/main'>\
-        <w:b w:val='0'><w:x>skipped</w:x></w:b><w:c>one &amp; <w:d/>two&#33;</w:c></w:a>";
+        <w:b w:val='0' w:n='a &amp; b&#33;'><w:x>skipped</w:x></w:b><w:c>one &amp; <w:d/>two&#33;</w:c></w:a>";
 
     #[test]
     fn children_come_one_by_one_and_what_nobody_read_is_passed_over() {
@@ -429,6 +428,7 @@ mod tests {
         let inside = xml.level();
         let b = xml.child(inside).unwrap();
         assert_eq!((b.local(), b.is_on()), ("b", false));
+        assert_eq!(b.value("n").as_deref(), Some("a & b!"));
         let c = xml.child(inside).unwrap();
         assert_eq!(c.local(), "c");
         let level = xml.level();

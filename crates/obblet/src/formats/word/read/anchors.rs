@@ -2,8 +2,8 @@
 
 use super::Reader;
 use crate::document::{
-    BlockKind, CompactString, Document, Inline, Node, Visit, walk, walk_blocks_mut,
-    walk_inlines_mut,
+    BlockKind, CompactString, Document, Ids, Inline, Node, Visit, id_of_words, plain_text, walk,
+    walk_blocks_mut, walk_inlines_mut,
 };
 use std::collections::HashSet;
 
@@ -20,6 +20,7 @@ impl Reader<'_> {
             Inline::Anchor(anchor) => !anchor.id.starts_with('_') || wanted.contains(&anchor.id),
             _ => true,
         };
+        let mut ids = Ids::default();
         let mut lists = vec![&mut self.document.blocks];
         lists.extend(self.document.notes.iter_mut().map(|note| &mut note.content));
         for blocks in lists {
@@ -27,8 +28,12 @@ impl Reader<'_> {
             walk_blocks_mut(blocks, |blocks| {
                 for block in blocks {
                     let BlockKind::Heading(heading) = &mut block.kind else { continue };
+                    // An id that is made of the words anyway need not be stated.
+                    let made = ids.made(&id_of_words(&plain_text(&heading.content)));
                     let Some(Inline::Anchor(anchor)) = heading.content.first() else { continue };
-                    block.attributes.edit().id = Some(anchor.id.clone());
+                    if anchor.id != made {
+                        block.attributes.edit().id = Some(anchor.id.clone());
+                    }
                     heading.content.remove(0);
                 }
             });

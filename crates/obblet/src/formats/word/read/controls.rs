@@ -1,10 +1,12 @@
 //! Content controls (ECMA-376 part 1, 17.5.2): check boxes show their state, contents lists are made
 //! anew, everything else is what it shows.
 
+use super::super::vocabulary::Container;
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
+use super::containers::audiences;
 use super::gather::Gatherer;
-use super::line::{Line, TextStyle};
+use super::line::{Frame, Line, TextStyle};
 use super::text_base::TextBase;
 use crate::document::Inline;
 
@@ -14,6 +16,8 @@ struct Control {
     /// It is a check box, and whether it is ticked.
     ticked: Option<bool>,
     is_contents: bool,
+    /// The name by which programs know it.
+    tag: Option<String>,
 }
 
 impl Reader<'_> {
@@ -27,6 +31,7 @@ impl Reader<'_> {
                 (Ns::Word, "docPartGallery") => {
                     found.is_contents |= property.val().as_deref() == Some("Table of Contents");
                 }
+                (Ns::Word, "tag") => found.tag = property.string("val"),
                 _ if is_known(&property) => {}
                 _ => self.unknown(&property),
             }
@@ -47,7 +52,12 @@ impl Reader<'_> {
                     let mut unused = Gatherer::new(self.options.looks);
                     self.gather(xml, &mut unused);
                 }
-                "sdtContent" => self.gather(xml, gatherer),
+                "sdtContent" => match control.tag.as_deref().and_then(Container::of_tag) {
+                    Some(container) if !self.too_deep() => {
+                        self.contained(container, xml, gatherer);
+                    }
+                    _ => self.gather(xml, gatherer),
+                },
                 "sdtEndPr" => {}
                 _ => self.unknown(&part),
             }
@@ -64,7 +74,12 @@ impl Reader<'_> {
                 "sdtContent" => match control.ticked {
                     // The character it is drawn with says the same.
                     Some(ticked) => line.push(Inline::CheckBox(ticked), TextStyle::default()),
-                    None => self.inlines(xml, line, base),
+                    None => match control.tag.as_deref().and_then(Container::of_tag) {
+                        Some(Container::For(names)) => {
+                            self.framed(Frame::Audiences(audiences(names)), xml, line, base);
+                        }
+                        _ => self.inlines(xml, line, base),
+                    },
                 },
                 "sdtEndPr" => {}
                 _ => self.unknown(&part),
@@ -78,7 +93,6 @@ fn is_known(property: &Element<'_>) -> bool {
     let of_word = matches!(
         property.local(),
         "alias"
-            | "tag"
             | "id"
             | "lock"
             | "placeholder"

@@ -1,5 +1,6 @@
 //! Equations (OMML; ECMA-376 part 1, 22.1) into the formula tree.
 
+use super::super::vocabulary::TEX_SOURCE;
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
 use super::line::{Line, TextStyle};
@@ -51,15 +52,13 @@ impl Reader<'_> {
     /// `m:oMath`, or `m:oMathPara`, which stands on lines of its own.
     pub(super) fn equation(&mut self, element: &Element<'_>, xml: &mut Xml<'_>, line: &mut Line) {
         if element.local() == "oMath" {
-            let tree = self.expression(xml, 0);
-            return push_formula(tree, false, line);
+            return self.whole_equation(xml, false, line);
         }
         let level = xml.level();
         while let Some(inner) = xml.child(level) {
             match (inner.ns, inner.local()) {
                 (Ns::Math, "oMath") => {
-                    let tree = self.expression(xml, 0);
-                    push_formula(tree, true, line);
+                    self.whole_equation(xml, true, line);
                 }
                 // Whether it stands in the middle is for the page to say.
                 (Ns::Math, "oMathParaPr") => {
@@ -76,6 +75,17 @@ impl Reader<'_> {
                 }
                 _ => self.unknown(&inner),
             }
+        }
+    }
+
+    fn whole_equation(&mut self, xml: &mut Xml<'_>, display: bool, line: &mut Line) {
+        let tree = self.expression(xml, 0);
+        match self.formula_source.take() {
+            Some(source) => {
+                let formula = Formula { source, display, ..Formula::default() };
+                line.push(Inline::Formula(Box::new(formula)), TextStyle::default());
+            }
+            None => push_formula(tree, display, line),
         }
     }
 
@@ -174,9 +184,14 @@ impl Reader<'_> {
         object
     }
 
+    fn is_tex_style(&self, property: &Element<'_>) -> bool {
+        let style = property.val().and_then(|id| self.styles.get(&id));
+        style.is_some_and(|style| style.name == TEX_SOURCE)
+    }
+
     /// A run: letters, numbers and signs, each a part of its own.
     fn math_run(&mut self, xml: &mut Xml<'_>, parts: &mut Vec<Expression>) {
-        let (mut style, mut is_text) = (LetterStyle::Usual, false);
+        let (mut style, mut is_text, mut is_source) = (LetterStyle::Usual, false, false);
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match (element.ns, element.local()) {
@@ -184,14 +199,22 @@ impl Reader<'_> {
                 (Ns::Math | Ns::Word, "t") => {
                     let inside = xml.level();
                     let text = xml.text(inside);
-                    if is_text {
+                    if is_source {
+                        self.formula_source.get_or_insert_default().push_str(&text);
+                    } else if is_text {
                         parts.push(Expression::Text(text.into_owned()));
                     } else {
                         push_tokens(&text, style, parts);
                     }
                 }
-                // Fonts and sizes of the run, and marks that say nothing.
-                (Ns::Word, "rPr" | "lastRenderedPageBreak" | "noBreakHyphen" | "softHyphen") => {}
+                // Fonts and sizes of the run say nothing; that its text is TeX says a style.
+                (Ns::Word, "rPr") => {
+                    let inside = xml.level();
+                    while let Some(property) = xml.child(inside) {
+                        is_source |= property.is("rStyle") && self.is_tex_style(&property);
+                    }
+                }
+                (Ns::Word, "lastRenderedPageBreak" | "noBreakHyphen" | "softHyphen") => {}
                 (Ns::Word, "br" | "cr" | "tab") => parts.push(Expression::Text(" ".into())),
                 (Ns::Word, "sym") => self.lost("a character by its place in a font"),
                 (Ns::Word, "commentReference" | "annotationRef") => {}

@@ -2,8 +2,10 @@
 //! quotations and captions what they are, sections in columns groups.
 
 use super::super::number_formats::NumberFormat;
+use super::super::vocabulary::code_language;
 use super::captions;
-use super::numbering::Numbered;
+use super::descriptions;
+use super::numbering::{LEVELS, Numbered};
 use super::paragraphs::{Paragraph, without_indents};
 use super::sections::Section;
 use super::styles::Role;
@@ -32,6 +34,8 @@ struct OpenList {
 #[derive(Default)]
 pub(super) struct Gatherer {
     keeps_looks: bool,
+    /// All that is gathered stands in a quotation, which the style of quotations needs not say again.
+    pub(super) is_quotation: bool,
     blocks: Vec<Block>,
     /// Open lists, the outermost first.
     lists: Vec<OpenList>,
@@ -72,15 +76,15 @@ impl Gatherer {
     }
 
     fn push_other(&mut self, paragraph: Paragraph, keeps_empty: bool) {
-        if paragraph.content.is_empty() && !keeps_empty {
+        let says_much = matches!(paragraph.role, Role::ThematicBreak | Role::Description);
+        if paragraph.content.is_empty() && !keeps_empty && !says_much {
             return;
         }
-        if paragraph.role == Role::ListContinuation && !self.lists.is_empty() {
-            let block = text_block(paragraph);
-            if let Some(item) = self.last_item() {
-                item.content.push(block);
-            }
-            return;
+        if let Role::ListContinuation(level) = paragraph.role
+            && !self.lists.is_empty()
+        {
+            let level = level.map_or(LEVELS, usize::from);
+            return self.push_to_item(level, vec![text_block(paragraph)]);
         }
         self.close_lists(0);
         self.push_text(paragraph);
@@ -112,9 +116,43 @@ impl Gatherer {
         self.lists.last_mut()?.list.items.last_mut()
     }
 
+    /// Adds blocks to the last item of a list level, or of the deepest one that is open.
+    pub(super) fn push_to_item(&mut self, level: usize, blocks: Vec<Block>) {
+        while self.lists.len() > 1 && self.lists.last().is_some_and(|open| open.level > level) {
+            self.close_lists(self.lists.len() - 1);
+        }
+        match self.last_item() {
+            Some(item) => item.content.extend(blocks),
+            None => self.push_apart(blocks),
+        }
+    }
+
+    /// Adds blocks that grow together with nothing before them.
+    pub(super) fn push_apart(&mut self, blocks: Vec<Block>) {
+        self.close_lists(0);
+        self.last_style = None;
+        self.blocks.extend(blocks);
+    }
+
     fn push_text(&mut self, paragraph: Paragraph) {
         let place = paragraph.place;
         match paragraph.role {
+            Role::Quotation if self.is_quotation => self.blocks.push(text_block(paragraph)),
+            Role::Term | Role::Description | Role::DescriptionMore => {
+                descriptions::push(&mut self.blocks, paragraph);
+            }
+            Role::ThematicBreak => {
+                let mut block = Block::new(BlockKind::ThematicBreak).at(place);
+                block.attributes = paragraph.attributes;
+                self.blocks.push(block);
+            }
+            Role::Verse => {
+                let is_break = |inline: &Inline| matches!(inline, Inline::Break(_));
+                let lines = paragraph.content.split(is_break).map(<[Inline]>::to_vec).collect();
+                let mut block = Block::new(BlockKind::Verse(lines)).at(place);
+                block.attributes = paragraph.attributes;
+                self.blocks.push(block);
+            }
             Role::Title => self.blocks.push(heading(paragraph, 1)),
             Role::Heading(level) => self.blocks.push(heading(paragraph, level)),
             Role::Code => self.push_code(paragraph),
@@ -127,7 +165,7 @@ impl Gatherer {
             }
             Role::ContentsEntry => self.push_contents(place),
             Role::Caption => captions::push_caption(&mut self.blocks, paragraph, self.keeps_looks),
-            Role::Text | Role::ListContinuation => self.blocks.push(text_block(paragraph)),
+            Role::Text | Role::ListContinuation(_) => self.blocks.push(text_block(paragraph)),
         }
     }
 
@@ -140,14 +178,26 @@ impl Gatherer {
         self.blocks.push(Block::new(BlockKind::Contents(Box::new(contents))).at(place));
     }
 
+    /// Adds blocks to the last description.
+    pub(super) fn push_to_description(&mut self, content: Vec<Block>) {
+        self.close_lists(0);
+        if let Some(rest) = descriptions::extend(&mut self.blocks, content) {
+            self.blocks.extend(rest);
+        }
+    }
+
     fn push_code(&mut self, paragraph: Paragraph) {
         let text = plain_lines(&paragraph.content);
-        if let Some(Block { kind: BlockKind::Code(code), .. }) = self.blocks.last_mut() {
+        let language = paragraph.style.name.as_deref().and_then(code_language);
+        let language = language.map(CompactString::from);
+        if let Some(Block { kind: BlockKind::Code(code), .. }) = self.blocks.last_mut()
+            && code.language == language
+        {
             code.text.push_str(&text);
             code.text.push('\n');
             return;
         }
-        let code = CodeBlock { text: format!("{text}\n"), ..CodeBlock::default() };
+        let code = CodeBlock { text: format!("{text}\n"), language, ..CodeBlock::default() };
         let mut block = Block::new(BlockKind::Code(Box::new(code))).at(paragraph.place);
         block.attributes = paragraph.attributes;
         self.blocks.push(block);
@@ -174,9 +224,16 @@ impl Gatherer {
         let jumps = !is_first && open.format != NumberFormat::Bullet && numbered.number != expected;
         open.last_number = numbered.number;
         let attributes = item_attributes(&mut paragraph);
+        if is_first && paragraph.is_loose {
+            open.list.spacing = ListSpacing::Loose;
+        }
         open.list.items.push(ListItem {
             check: paragraph.check,
-            content: vec![text_block(paragraph)],
+            content: if is_mark_of_nothing(&paragraph.content) {
+                Vec::new()
+            } else {
+                vec![text_block(paragraph)]
+            },
             number: jumps.then_some(numbered.number),
             label: label(numbered),
             attributes,
@@ -315,6 +372,11 @@ fn item_attributes(paragraph: &mut Paragraph) -> Attributes {
     edited.looks = None;
     edited.style = None;
     attributes
+}
+
+/// Whether there is nothing but the bookmark of an item without text of its own.
+fn is_mark_of_nothing(content: &[Inline]) -> bool {
+    matches!(content, [Inline::Anchor(anchor)] if anchor.id.starts_with("_Item"))
 }
 
 fn heading(paragraph: Paragraph, level: u8) -> Block {

@@ -114,7 +114,14 @@ impl Reader<'_> {
         self.depth -= 1;
     }
 
-    fn framed(&mut self, frame: Frame, xml: &mut Xml<'_>, line: &mut Line, base: &TextBase) {
+    /// Reads all children of an element into a frame of its own.
+    pub(super) fn framed(
+        &mut self,
+        frame: Frame,
+        xml: &mut Xml<'_>,
+        line: &mut Line,
+        base: &TextBase,
+    ) {
         let depth = line.depth();
         line.open(frame);
         self.inlines(xml, line, base);

@@ -1,6 +1,7 @@
 //! One paragraph's inlines while they are read: stretches with formats, and what is open around
 //! them.
 
+use super::super::vocabulary::TEXT_STYLES;
 use crate::document::{
     Attributes, CompactString, Direction, Formatted, Formatting, Inline, InlineCode, Link, Looks,
     Revision,
@@ -9,7 +10,7 @@ use std::rc::Rc;
 
 /// What is special about a stretch of text, as a set.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
-pub(super) struct RunFormat(u16);
+pub(super) struct RunFormat(u32);
 
 impl RunFormat {
     pub(super) const STRONG: Self = Self(1);
@@ -23,7 +24,24 @@ impl RunFormat {
     /// Always innermost: code holds characters only.
     pub(super) const CODE: Self = Self(1 << 8);
 
-    /// The formats that become elements around others.
+    /// Those that only styles say, from this one on, in the order of the table of styles.
+    const FIRST_OF_STYLES: u32 = 9;
+
+    /// What a style says, if that is no property of runs.
+    pub(super) fn of_style(says: Formatting) -> Option<Self> {
+        let at = TEXT_STYLES.iter().position(|(_, format)| *format == says)?;
+        Some(Self(1 << (Self::FIRST_OF_STYLES as usize + at)))
+    }
+
+    /// All formats that become elements around others.
+    fn nesting() -> impl Iterator<Item = (Self, Formatting)> {
+        let of_styles = TEXT_STYLES.iter().enumerate();
+        let of_styles = of_styles
+            .map(|(at, (_, format))| (Self(1 << (Self::FIRST_OF_STYLES as usize + at)), *format));
+        Self::NESTING.into_iter().chain(of_styles)
+    }
+
+    /// The formats that runs have as properties.
     const NESTING: [(Self, Formatting); 8] = [
         (Self::STRONG, Formatting::Strong),
         (Self::EMPHASIS, Formatting::Emphasis),
@@ -97,9 +115,14 @@ fn same_dress(one: Option<&Rc<Dress>>, other: Option<&Rc<Dress>>) -> bool {
 /// What may be open around inlines.
 #[derive(Debug)]
 pub(super) enum Frame {
-    Link { address: CompactString, title: Option<CompactString> },
+    Link {
+        address: CompactString,
+        title: Option<CompactString>,
+    },
     Change(Revision),
     Direction(Direction),
+    /// For these audiences only.
+    Audiences(Vec<CompactString>),
 }
 
 #[derive(Debug)]
@@ -166,6 +189,7 @@ impl Line {
             }
             Frame::Change(revision) => attributes.edit().revision = Some(revision),
             Frame::Direction(direction) => attributes.edit().direction = Some(direction),
+            Frame::Audiences(names) => attributes.edit().audiences = names,
         }
         self.push(plain(attributes, content), TextStyle::default());
     }
@@ -219,8 +243,7 @@ fn nested(stretches: &mut [Stretch]) -> Vec<Inline> {
             let same = stretches.get(start..).unwrap_or_default();
             same.iter().take_while(|stretch| stretch.style.format.has(mark)).count()
         };
-        let outermost = RunFormat::NESTING
-            .into_iter()
+        let outermost = RunFormat::nesting()
             .filter(|(mark, _)| format.has(*mark))
             .map(|(mark, formatting)| (reach(mark), mark, formatting))
             .reduce(|best, next| if next.0 > best.0 { next } else { best });

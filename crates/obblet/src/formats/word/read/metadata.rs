@@ -29,7 +29,18 @@ impl Reader<'_> {
         if let Some(text) =
             package.part_of_kind("custom-properties").and_then(|p| self.named_part_text(p))
         {
-            self.document.metadata.extra.extend(custom_properties(&text));
+            let metadata = &mut self.document.metadata;
+            for (name, value) in custom_properties(&text) {
+                match (name.as_str(), value) {
+                    ("date", Value::Text(date)) if metadata.date.is_none() => {
+                        metadata.date = Some(date.into());
+                    }
+                    ("subtitle", Value::Text(text)) if metadata.subtitle.is_empty() => {
+                        metadata.subtitle = vec![text.into()];
+                    }
+                    (_, value) => metadata.extra.push((name, value)),
+                }
+            }
         }
     }
 

@@ -1,5 +1,6 @@
 //! Paragraphs (ECMA-376 part 1, 17.3.1).
 
+use super::super::vocabulary::continued_level;
 use super::super::xml::Xml;
 use super::Reader;
 use super::known_properties::Noted;
@@ -36,6 +37,8 @@ pub(super) struct Paragraph {
     pub(super) check: Option<CheckState>,
     /// No space towards neighbours of its style.
     pub(super) is_contextual: bool,
+    /// It wants space to its neighbours, against what its style says.
+    pub(super) is_loose: bool,
     /// It goes on with the next one: the end between them was taken out.
     pub(super) joins_next: bool,
     /// The section that ends with it.
@@ -114,6 +117,7 @@ impl Reader<'_> {
                 .contextual_spacing
                 .or(style.paragraph.contextual_spacing)
                 .unwrap_or_default(),
+            is_loose: properties.contextual_spacing == Some(false),
             joins_next,
             section: properties.section.clone().filter(|_| self.part.is_main),
             before: std::mem::take(&mut self.before_paragraph),
@@ -159,8 +163,10 @@ impl Reader<'_> {
         }
         if !self.options.looks {
             // The role says what the styles of headings, quotations and code say.
-            let is_said =
-                !matches!(role, Role::Text | Role::ListContinuation | Role::Title | Role::Caption);
+            let is_said = !matches!(
+                role,
+                Role::Text | Role::ListContinuation(_) | Role::Title | Role::Caption
+            );
             if let Some(name) = style.name.as_ref().filter(|name| !is_said && says_something(name))
             {
                 attributes.edit().style = Some(name.clone());
@@ -248,8 +254,17 @@ impl Paragraph {
 fn says_something(name: &str) -> bool {
     !matches!(
         name.to_ascii_lowercase().as_str(),
-        "normal" | "body text" | "list paragraph" | "no spacing" | "normal (web)" | "default"
-    )
+        "normal"
+            | "body text"
+            | "box text"
+            | "list paragraph"
+            | "no spacing"
+            | "normal (web)"
+            | "default"
+            | "footnote text"
+            | "endnote text"
+            | "annotation text"
+    ) && continued_level(&name.to_ascii_lowercase()).is_none()
 }
 
 /// Looks that only say that there are none.

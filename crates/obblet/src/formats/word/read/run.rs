@@ -109,7 +109,9 @@ impl Reader<'_> {
 
     fn run_style(&mut self, direct: &RunProperties, base: &TextBase, line: &Line) -> RunStyle {
         let style = direct.style.as_ref().map(|id| self.styles.character(id));
-        let named = style.as_deref().map(|style| &style.run);
+        // What a style is named after says all that its looks would say.
+        let says = style.as_deref().and_then(|style| style.says);
+        let named = style.as_deref().map(|style| &style.run).filter(|_| says.is_none());
         let defaults = &self.styles.default_run;
         let is = |toggle: Toggle| base.run_has(toggle, direct, named, defaults);
         let mut format = RunFormat::default();
@@ -150,6 +152,9 @@ impl Reader<'_> {
         }
         if style.as_ref().is_some_and(|style| style.is_code) {
             format = format.with(RunFormat::CODE);
+        }
+        if let Some(says) = says.and_then(RunFormat::of_style) {
+            format = format.with(says);
         }
         // The line below a link says that it is a link, and pages say so themselves.
         if line.is_inside_link() && format.has(RunFormat::UNDERLINE) {

@@ -1,12 +1,13 @@
 //! Styles (ECMA-376 part 1, 17.7): names, inheritance, and what each kind brings.
 
+use super::super::vocabulary::{TEXT_STYLES, continued_level};
 use super::super::xml::Xml;
 use super::context::Context;
 use super::looks::UsedStyles;
 use super::paragraph_properties::ParagraphProperties;
 use super::run_properties::RunProperties;
 use super::table_styles::TableStyle;
-use crate::document::{CompactString, StyleKind};
+use crate::document::{CompactString, Formatting, StyleKind};
 use std::cell::RefCell;
 use std::collections::HashMap;
 use std::rc::Rc;
@@ -57,6 +58,8 @@ pub(super) struct CharacterStyle {
     pub(super) run: RunProperties,
     pub(super) is_link: bool,
     pub(super) is_code: bool,
+    /// The format that its name says.
+    pub(super) says: Option<Formatting>,
 }
 
 /// All styles of a package, by id.
@@ -86,8 +89,14 @@ pub(super) enum Role {
     Caption,
     /// An entry of a contents list that Word made.
     ContentsEntry,
-    /// Goes on with the list item above it.
-    ListContinuation,
+    /// Goes on with the list item above it: with that of a list level from 0, where it says so.
+    ListContinuation(Option<u8>),
+    ThematicBreak,
+    Verse,
+    Term,
+    Description,
+    /// Goes on with the description above it.
+    DescriptionMore,
 }
 
 impl Styles {
@@ -248,6 +257,8 @@ impl Styles {
             found.run = found.run.or(&style.run);
             found.is_link |= style.key.contains("hyperlink");
             found.is_code |= is_code_name(&style.key);
+            let said = TEXT_STYLES.iter().find(|(name, _)| style.name.eq_ignore_ascii_case(name));
+            found.says = found.says.or(said.map(|(_, format)| *format));
         }
         let found = Rc::new(found);
         self.characters.borrow_mut().insert(id.clone(), found.clone());
@@ -311,8 +322,16 @@ fn role_of_name(name: &str) -> Option<Role> {
         "quote" | "intense quote" | "block text" => Role::Quotation,
         "caption" => Role::Caption,
         "toc heading" => Role::ContentsEntry,
-        "list paragraph" => Role::ListContinuation,
-        name if name.starts_with("list continue") => Role::ListContinuation,
+        "list paragraph" => Role::ListContinuation(None),
+        "thematic break" => Role::ThematicBreak,
+        "verse" => Role::Verse,
+        "term" => Role::Term,
+        "description" => Role::Description,
+        "description continued" => Role::DescriptionMore,
+        name if name.starts_with("list continue") => {
+            let level = continued_level(name).and_then(|level| u8::try_from(level).ok());
+            Role::ListContinuation(level)
+        }
         name if is_code_name(name) => Role::Code,
         _ => return None,
     })
@@ -324,7 +343,6 @@ fn is_code_name(name: &str) -> bool {
         "html preformatted"
             | "html code"
             | "html typewriter"
-            | "html sample"
             | "macro text"
             | "code"
             | "plain text"

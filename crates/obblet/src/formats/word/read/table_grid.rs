@@ -3,7 +3,7 @@
 
 use super::box_looks::BoxLooks;
 use crate::document::{
-    Block, BlockKind, Cell, HeaderScope, Length, Revision, Row, RowGroup, RowGroupKind,
+    Block, BlockKind, Cell, CellAlign, HeaderScope, Length, Revision, Row, RowGroup, RowGroupKind,
 };
 
 /// A cell with what Word says of its place in the grid.
@@ -112,6 +112,54 @@ fn extend(rows: &mut [Row], (row, index): (usize, usize), below: Cell) {
     if let Some(cell) = rows.get_mut(row).and_then(|row| row.cells.get_mut(index)) {
         cell.row_span += 1;
         cell.content.extend(below.content);
+    }
+}
+
+/// Takes the alignment that all cells of a column have who hold anything to the column.
+pub(super) fn column_aligns(rows: &mut [Row], width: usize) -> Vec<Option<CellAlign>> {
+    let mut found: Vec<Option<Option<CellAlign>>> = vec![None; width];
+    each_cell(rows, |column, cell| {
+        let holds_nothing = cell.content.is_empty();
+        let Some(known) = found.get_mut(column).filter(|_| !holds_nothing) else { return };
+        *known = match known {
+            None => Some(cell.align),
+            Some(align) if *align == cell.align => Some(*align),
+            Some(_) => Some(None),
+        };
+    });
+    let aligns: Vec<Option<CellAlign>> = found.into_iter().map(Option::flatten).collect();
+    each_cell(rows, |column, cell| {
+        if cell.align.is_some() && aligns.get(column).copied().flatten() == cell.align {
+            cell.align = None;
+        }
+    });
+    aligns
+}
+
+/// Calls with each cell that is one column wide, and the number of its column.
+fn each_cell(rows: &mut [Row], mut call: impl FnMut(usize, &mut Cell)) {
+    // For each column, how many rows a cell from above still covers.
+    let mut covered: Vec<u32> = Vec::new();
+    for row in rows {
+        let mut column = 0;
+        let mut next: Vec<u32> = covered.iter().map(|rows| rows.saturating_sub(1)).collect();
+        for cell in &mut row.cells {
+            while covered.get(column).is_some_and(|rows| *rows > 0) {
+                column += 1;
+            }
+            let end = column + cell.column_span as usize;
+            if next.len() < end {
+                next.resize(end, 0);
+            }
+            if let Some(columns) = next.get_mut(column..end) {
+                columns.fill(cell.row_span.saturating_sub(1));
+            }
+            if cell.column_span == 1 {
+                call(column, cell);
+            }
+            column = end;
+        }
+        covered = next;
     }
 }
 

@@ -9,7 +9,8 @@ use super::paragraph_properties::ParagraphProperties;
 use super::paragraphs::Paragraph;
 use super::run_properties::revision;
 use super::table_grid::{
-    GridCell, GridRow, VerticalMerge, drop_empty_end, fill, fill_short_rows, merged, row_groups,
+    GridCell, GridRow, VerticalMerge, column_aligns, drop_empty_end, fill, fill_short_rows, merged,
+    row_groups,
 };
 use super::table_styles::{CellPlace, Region, ResolvedTableStyle, WantedRegions};
 use crate::document::{
@@ -47,14 +48,19 @@ impl Reader<'_> {
         let attributes = self.table_attributes(&properties, &style);
         self.table_styles.insert(properties.style.take(), style);
         let total: f32 = properties.column_widths.iter().sum();
-        let widths = properties.column_widths.iter();
-        let columns = widths
-            .map(|width| Column {
+        let mut rows = merged(rows);
+        let aligns = column_aligns(&mut rows, properties.column_widths.len());
+        let columns = properties
+            .column_widths
+            .iter()
+            .zip(aligns)
+            .map(|(width, align)| Column {
+                align,
                 width: (total > 0.0).then(|| width / total),
                 ..Column::default()
             })
             .collect();
-        let groups = row_groups(merged(rows), headers.0, headers.1);
+        let groups = row_groups(rows, headers.0, headers.1);
         (Table { caption: None, columns, groups }, attributes)
     }
 

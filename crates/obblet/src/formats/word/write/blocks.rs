@@ -6,8 +6,8 @@ use super::markup::push_text;
 use super::runs::RunLook;
 use crate::document::{
     Admonition, Attributes, Block, BlockKind, BreakKind, Caption, CellAlign, CodeBlock,
-    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading,
-    Inline, LineBreak, Looks, Revision, StyleKind, TextAlign, plain_text,
+    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading, Inline,
+    LineBreak, Looks, Revision, StyleKind, TextAlign, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{
@@ -69,12 +69,14 @@ impl<'d> Writer<'d> {
     pub(super) fn blocks(&mut self, blocks: &'d [Block], around: &Around, out: &mut String) {
         let mut last: Option<&Block> = None;
         for block in blocks {
-            if !block.attributes.is_for(&self.options.audiences) {
-                continue;
-            }
             self.place = block.place;
             let grows = last.is_some_and(|last| grow_together(last, block));
-            if grows {
+            if let Some(names) = audiences(&block.attributes) {
+                let title = format!("For: {names}");
+                self.open_container(Container::For(&names), Some(&title), out);
+                self.block(block, around, true, out);
+                self.close_container(out);
+            } else if grows {
                 self.open_container(Container::Apart, None, out);
                 self.block(block, around, true, out);
                 self.close_container(out);
@@ -138,9 +140,6 @@ impl<'d> Writer<'d> {
         }
         if !set.pairs.is_empty() {
             self.lost("a named value");
-        }
-        if !set.audiences.is_empty() {
-            self.lost("for whom a part is meant");
         }
     }
 
@@ -596,6 +595,12 @@ impl<'d> Writer<'d> {
             }
         }
     }
+}
+
+/// The names of the audiences that something is for, if it is not for everybody.
+pub(super) fn audiences(attributes: &Attributes) -> Option<String> {
+    let names = attributes.get().map(|set| &set.audiences).filter(|names| !names.is_empty())?;
+    Some(names.iter().map(CompactString::as_str).collect::<Vec<_>>().join(","))
 }
 
 pub(super) fn is_deletion(change: Option<&Revision>) -> bool {

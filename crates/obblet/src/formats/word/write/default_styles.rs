@@ -232,14 +232,6 @@ pub(super) const STYLES: &[DefaultStyle] = &[
     ),
     style(
         Block,
-        "TOC Heading",
-        "TOCHeading",
-        ["Normal", "Normal"],
-        r#"<w:keepNext/><w:spacing w:before="240" w:after="100"/>"#,
-        r#"<w:b/><w:bCs/><w:color w:val="17404F"/><w:sz w:val="26"/><w:szCs w:val="26"/>"#,
-    ),
-    style(
-        Block,
         "toc 1",
         "TOC1",
         ["Normal", "Normal"],
@@ -335,6 +327,7 @@ pub(super) const STYLES: &[DefaultStyle] = &[
         r#"<w:i/><w:iCs/>"#,
     ),
     style(Inline, "HTML Acronym", "HTMLAcronym", ["DefaultParagraphFont", ""], "", ""),
+    style(Inline, "TeX Source", "TeXSource", ["DefaultParagraphFont", ""], "", FIXED),
     style(
         Inline,
         "Deleted Text",

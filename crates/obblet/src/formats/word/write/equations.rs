@@ -3,7 +3,9 @@
 
 use super::Writer;
 use super::markup::push_text;
+use crate::document::StyleKind;
 use crate::findings::Code;
+use crate::formats::word::vocabulary::TEX_SOURCE;
 use crate::math::{Expression, Formula, FractionLine, LetterStyle, Placement};
 
 impl Writer<'_> {
@@ -30,7 +32,12 @@ impl Writer<'_> {
             Some(tree) => push_expression(tree, &mut out),
             None => {
                 self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
-                push_run(&formula.source, "<m:nor/>", &mut out);
+                let style = self.styles.id(StyleKind::Inline, TEX_SOURCE);
+                out.push_str(&format!(
+                    "<m:r><m:rPr><m:nor/></m:rPr><w:rPr><w:rStyle w:val=\"{style}\"/></w:rPr>"
+                ));
+                push_text_element(&formula.source, &mut out);
+                out.push_str("</m:r>");
             }
         }
         out
@@ -42,9 +49,14 @@ fn push_run(text: &str, properties: &str, out: &mut String) {
     if !properties.is_empty() {
         out.push_str(&format!("<m:rPr>{properties}</m:rPr>"));
     }
+    push_text_element(text, out);
+    out.push_str("</m:r>");
+}
+
+fn push_text_element(text: &str, out: &mut String) {
     out.push_str("<m:t xml:space=\"preserve\">");
     push_text(out, text);
-    out.push_str("</m:t></m:r>");
+    out.push_str("</m:t>");
 }
 
 fn argument(name: &str, part: &Expression, out: &mut String) {

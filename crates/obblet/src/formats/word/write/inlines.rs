@@ -8,7 +8,7 @@ use crate::document::{
     Reference, ReferenceShows, Ruby, StyleKind, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::word::vocabulary::CODE_TEXT;
+use crate::formats::word::vocabulary::{CODE_TEXT, Container};
 
 impl<'d> Writer<'d> {
     pub(super) fn inlines(&mut self, inlines: &[Inline], look: &RunLook, out: &mut String) {
@@ -70,10 +70,11 @@ impl<'d> Writer<'d> {
 
     fn formatted_inlines(&mut self, formatted: &Formatted, look: &RunLook, out: &mut String) {
         let attributes = &formatted.attributes;
-        if !attributes.is_for(&self.options.audiences) {
-            return;
+        let audiences = super::blocks::audiences(attributes);
+        if let Some(names) = &audiences {
+            self.open_container(Container::For(names), Some(&format!("For: {names}")), out);
         }
-        self.report_inline_attributes(formatted);
+        self.report_attributes(attributes);
         let inner = self.with_attributes(attributes, look);
         let inner = match formatted.format {
             Formatting::Plain | Formatting::Quoted => inner,
@@ -100,6 +101,9 @@ impl<'d> Writer<'d> {
         if direction.is_some() {
             out.push_str("</w:dir>");
         }
+        if audiences.is_some() {
+            self.close_container(out);
+        }
     }
 
     fn formatted_content(&mut self, formatted: &Formatted, look: &RunLook, out: &mut String) {
@@ -113,10 +117,6 @@ impl<'d> Writer<'d> {
         self.push_run(before, look, out);
         self.inlines(&formatted.content, look, out);
         self.push_run(behind, look, out);
-    }
-
-    fn report_inline_attributes(&mut self, formatted: &Formatted) {
-        self.report_attributes(&formatted.attributes);
     }
 
     /// A link (17.16.22). What stands inside is text: Word has no link in a link.

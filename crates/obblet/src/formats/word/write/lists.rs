@@ -87,9 +87,6 @@ impl<'d> Writer<'d> {
         let mut has_list = false;
         let mut last_is_list = false;
         for block in rest {
-            if !block.attributes.is_for(&self.options.audiences) {
-                continue;
-            }
             match &block.kind {
                 // A second list right behind the first one would go on with it.
                 BlockKind::List(list) if !last_is_list && level + 1 < LEVELS => {

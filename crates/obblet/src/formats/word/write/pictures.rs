@@ -7,7 +7,7 @@ use super::runs::RunLook;
 use crate::document::{MediaId, Picture, PictureSource, plain_text};
 use crate::findings::Code;
 use crate::picture_file;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
 /// DrawingML's units in a pixel of CSS.
@@ -23,6 +23,7 @@ const UNKNOWN_SIZE: (f32, f32) = (320.0, 240.0);
 pub(super) struct Pictures {
     /// Part names and bytes, in the order of their first use.
     files: Vec<(String, &'static str, Arc<[u8]>)>,
+    taken: HashSet<String>,
     by_media: HashMap<MediaId, Stored>,
     /// Drawings so far; each has a number of its own.
     drawings: usize,
@@ -39,8 +40,19 @@ struct Stored {
 }
 
 impl Pictures {
-    fn add(&mut self, extension: &str, kind: &'static str, bytes: Arc<[u8]>) -> String {
-        let target = format!("media/image{}.{extension}", self.files.len() + 1);
+    /// Adds a file under its own name, as far as that is safe in a package.
+    fn add(&mut self, name: &str, extension: &str, kind: &'static str, bytes: Arc<[u8]>) -> String {
+        let stem = name.rsplit_once('.').map_or(name, |(stem, _)| stem);
+        let stem: String = stem
+            .chars()
+            .filter(|c| c.is_ascii_alphanumeric() || matches!(c, '-' | '_'))
+            .take(40)
+            .collect();
+        let stem = if stem.is_empty() { "picture".into() } else { stem };
+        let is_free = |target: &String| self.taken.insert(target.to_ascii_lowercase());
+        let numbered = (2..).map(|number| format!("media/{stem}-{number}.{extension}"));
+        let mut all = std::iter::once(format!("media/{stem}.{extension}")).chain(numbered);
+        let target = all.find(is_free).unwrap_or_default();
         self.files.push((format!("word/{target}"), kind, bytes));
         target
     }
@@ -109,17 +121,18 @@ impl Writer<'_> {
         let kind = media.media_type.as_str();
         let known = SHOWN.into_iter().find(|(name, _)| *name == kind);
         let stored = match known {
+            Some((kind, _)) if is_broken_metafile(kind, &media.bytes) => return None,
             Some((kind, extension)) => {
                 let size = picture_file::size(&media.bytes);
-                let target = self.pictures.add(extension, kind, media.bytes.clone());
+                let target = self.pictures.add(&media.name, extension, kind, media.bytes.clone());
                 Stored { target, scalable: None, size }
             }
-            None if kind == "image/svg+xml" => self.stored_drawing(&media.bytes)?,
+            None if kind == "image/svg+xml" => self.stored_drawing(&media.name, &media.bytes)?,
             None => {
                 let bytes = picture_file::as_png(&media.bytes)?;
                 self.findings.count(Code::PictureConverted, &media.name, Some(self.place));
                 let size = picture_file::size(&bytes);
-                let target = self.pictures.add("png", "image/png", bytes.into());
+                let target = self.pictures.add(&media.name, "png", "image/png", bytes.into());
                 Stored { target, scalable: None, size }
             }
         };
@@ -128,10 +141,10 @@ impl Writer<'_> {
     }
 
     /// A drawing that scales, with a picture of it for programs that cannot draw it.
-    fn stored_drawing(&mut self, bytes: &Arc<[u8]>) -> Option<Stored> {
+    fn stored_drawing(&mut self, name: &str, bytes: &Arc<[u8]>) -> Option<Stored> {
         let drawn = picture_file::drawn(bytes)?;
-        let target = self.pictures.add("png", "image/png", drawn.png.into());
-        let scalable = self.pictures.add("svg", "image/svg+xml", bytes.clone());
+        let target = self.pictures.add(name, "png", "image/png", drawn.png.into());
+        let scalable = self.pictures.add(name, "svg", "image/svg+xml", bytes.clone());
         Some(Stored { target, scalable: Some(scalable), size: Some(drawn.size) })
     }
 
@@ -162,6 +175,18 @@ impl Writer<'_> {
              <pic:blipFill>{blip}<a:stretch><a:fillRect/></a:stretch></pic:blipFill>\
              <pic:spPr><a:xfrm><a:off x=\"0\" y=\"0\"/><a:ext cx=\"{cx}\" cy=\"{cy}\"/></a:xfrm><a:prstGeom prst=\"rect\"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing>"
         )
+    }
+}
+
+/// Whether a metafile does not begin as such files do.
+fn is_broken_metafile(kind: &str, bytes: &[u8]) -> bool {
+    let starts = |mark: &[u8]| bytes.starts_with(mark);
+    match kind {
+        "image/emf" => bytes.get(40..44) != Some(b" EMF".as_slice()),
+        "image/wmf" => {
+            !starts(&[0xD7, 0xCD, 0xC6, 0x9A]) && !starts(&[1, 0, 9, 0]) && !starts(&[2, 0, 9, 0])
+        }
+        _ => false,
     }
 }
 

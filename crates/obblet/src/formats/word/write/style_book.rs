@@ -110,11 +110,13 @@ impl Writer<'_> {
     /// The whole part.
     pub(super) fn styles_part(&mut self) -> String {
         let mut out = format!("{XML}<w:styles xmlns:w=\"{MAIN}\"><w:docDefaults><w:rPrDefault>");
-        let language = self.document.metadata.language.as_deref().unwrap_or("en-GB");
         let own = self.styles.default_style();
         out.push_str("<w:rPr>");
         out.push_str(if own.is_some() { "" } else { RUN_DEFAULTS });
-        out.push_str(&format!("<w:lang w:val=\"{}\"/></w:rPr></w:rPrDefault>", value(language)));
+        if let Some(language) = &self.document.metadata.language {
+            out.push_str(&format!("<w:lang w:val=\"{}\"/>", value(language)));
+        }
+        out.push_str("</w:rPr></w:rPrDefault>");
         let paragraph = if own.is_some() { "" } else { PARAGRAPH_DEFAULTS };
         out.push_str(&format!("<w:pPrDefault><w:pPr>{paragraph}</w:pPr></w:pPrDefault>"));
         out.push_str("</w:docDefaults>");
@@ -219,7 +221,7 @@ impl Writer<'_> {
 
 /// Whether a style of ours is none that Word has built in.
 fn is_ours(style: &DefaultStyle) -> bool {
-    const OURS: [&str; 12] = [
+    const OURS: [&str; 13] = [
         "Code",
         "Verse",
         "ThematicBreak",
@@ -232,6 +234,7 @@ fn is_ours(style: &DefaultStyle) -> bool {
         "InsertedText",
         "SmallPrint",
         "RuledTable",
+        "TeXSource",
     ];
     OURS.contains(&style.id)
 }
