@@ -7,6 +7,7 @@ They are made from their XML, so that each says exactly what it says; `check-wor
 reader makes of them against counts of its own.
 """
 
+import struct
 import pathlib
 import sys
 
@@ -498,10 +499,19 @@ def pictures():
     found.add_file("image", "word/media/wheel.png", png(120, 80, (10, 90, 107)), "rPng")
     found.add_file("image", "word/media/two.png", png(60, 60, (125, 74, 54)), "rTwo")
     found.add_file("image", "word/media/wheel.svg", svg, "rSvg")
-    found.add_file("image", "word/media/old.emf", b"\x01\0\0\0" + b"\0" * 84, "rEmf")
+    found.add_file("image", "word/media/old.emf", metafile(), "rEmf")
     found.relate("image", "media/nowhere.png", "rGone")
     found.relate("hyperlink", "https://mill.example/wheel", "rLink", external=True)
     return found
+
+
+def metafile():
+    """A metafile that draws nothing: its header and its end (MS-EMF 2.3.4.2, 2.3.4.1)."""
+    end = struct.pack("<IIIII", 14, 20, 0, 16, 20)
+    size = 88 + len(end)
+    header = struct.pack("<II4i4i", 1, 88, 0, 0, 99, 99, 0, 0, 2645, 2645)
+    header += struct.pack("<4sIIIHHIII", b" EMF", 0x10000, size, 2, 1, 0, 0, 0, 0)
+    return header + struct.pack("<iiii", 1280, 800, 339, 212) + end
 
 
 def series(at, name, categories, values, numeric=False):

@@ -32,7 +32,7 @@ pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Read
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
         Format::Html => Ok(read_html(source, options)),
-        Format::Word => word::read(source, &options.word).map_err(ReadError::NotWord),
+        Format::Word => read_word(source, options),
         _ => Err(ReadError::NoReader(format)),
     }
 }
@@ -40,6 +40,14 @@ pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Read
 /// Places count bytes in 32 bits.
 fn refuse_too_large(source: &[u8]) -> Result<(), ReadError> {
     u32::try_from(source.len()).map(|_| ()).map_err(|_| ReadError::TooLarge)
+}
+
+fn read_word(source: &[u8], options: &ReadOptions) -> Result<Reading, ReadError> {
+    let mut reading = word::read(source, &options.word).map_err(ReadError::NotWord)?;
+    if options.embedded_html == EmbeddedHtml::Nodes {
+        embedded::resolve(&mut reading.document, &mut reading.findings);
+    }
+    Ok(reading)
 }
 
 fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {

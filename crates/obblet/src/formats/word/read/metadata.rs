@@ -3,7 +3,9 @@
 
 use super::super::xml::{Ns, Xml};
 use super::Reader;
-use crate::document::{Block, BlockKind, CitedWork, CompactString, Metadata, Person, Value};
+use crate::document::{
+    Block, BlockKind, CitedWork, CompactString, Metadata, Person, Value, walk_blocks_mut,
+};
 
 impl Reader<'_> {
     pub(super) fn read_properties(&mut self) {
@@ -82,14 +84,16 @@ impl Reader<'_> {
             }
         }
         let Some(title) = title else { return };
-        for block in &mut self.document.blocks {
-            let is_title = is_title(block);
-            if let BlockKind::Heading(heading) = &mut block.kind
-                && !is_title
-            {
-                heading.level = (heading.level + 1).min(9);
+        walk_blocks_mut(&mut self.document.blocks, |blocks| {
+            for block in blocks {
+                let is_title = is_title(block);
+                if let BlockKind::Heading(heading) = &mut block.kind
+                    && !is_title
+                {
+                    heading.level = (heading.level + 1).min(9);
+                }
             }
-        }
+        });
         let stated = std::mem::replace(&mut self.document.metadata.title, title);
         if !stated.is_empty() && stated != self.document.metadata.title {
             let text = crate::document::plain_text(&stated);

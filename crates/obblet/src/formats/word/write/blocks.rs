@@ -1,9 +1,9 @@
 //! Blocks as paragraphs, tables, and content controls around what belongs together.
 
-use super::Writer;
 use super::looks::{BlockProperties, block_properties};
 use super::markup::push_text;
 use super::runs::RunLook;
+use super::{SectionStart, Writer};
 use crate::document::{
     Admonition, Attributes, Block, BlockKind, BreakKind, Caption, CellAlign, CodeBlock,
     CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading, Inline,
@@ -30,6 +30,8 @@ pub(super) struct Around {
     pub(super) looks: Looks,
     /// The list level of the item that blocks go on with.
     pub(super) item: Option<usize>,
+    /// The body itself: sections begin and end nowhere else.
+    pub(super) is_top: bool,
     /// Bookmarks of what is around that have no paragraph of their own.
     pub(super) ids: Vec<CompactString>,
 }
@@ -122,7 +124,7 @@ impl<'d> Writer<'d> {
                 let paragraph = self.paragraph_of(&block.attributes, style, around);
                 self.push_paragraph(paragraph, out);
             }
-            BlockKind::Break(kind) => self.page_break(*kind, out),
+            BlockKind::Break(kind) => self.page_break(*kind, around, out),
             BlockKind::Contents(contents) => self.contents(contents, out),
             BlockKind::Bibliography => self.lost("the place of the bibliography"),
             BlockKind::Foreign(foreign) => {
@@ -332,7 +334,7 @@ impl<'d> Writer<'d> {
     ) {
         self.open_container(container, title, out);
         let before = out.len();
-        let inner = Around { item: None, ..around.clone() };
+        let inner = Around { item: None, is_top: false, ..around.clone() };
         self.blocks(content, &inner, out);
         if out.len() == before {
             out.push_str("<w:p/>");
@@ -515,6 +517,7 @@ impl<'d> Writer<'d> {
         };
         let mut inner = around.inside(&block.attributes);
         inner.item = None;
+        inner.is_top = false;
         inner.style = Some(self.styles.id(StyleKind::Block, BOX_TEXT));
         self.open_container(Container::Admonition(kind), Some(&title), out);
         match &admonition.title {
@@ -553,7 +556,7 @@ impl<'d> Writer<'d> {
                 let title = plain_text(summary);
                 self.open_container(Container::Disclosure, Some(&title), out);
                 self.styled(BOX_TITLE, summary, &inner, out);
-                let inner = Around { item: None, ids: Vec::new(), ..inner };
+                let inner = Around { item: None, is_top: false, ids: Vec::new(), ..inner };
                 self.blocks(content, &inner, out);
                 self.close_container(out);
             }
@@ -563,12 +566,17 @@ impl<'d> Writer<'d> {
             GroupRole::Drawer(name) => {
                 self.contained(Container::Drawer(name), Some(name), content, &inner, out);
             }
-            GroupRole::Columns(columns) => {
+            GroupRole::Columns(columns) if around.is_top => {
                 // The text before is a section of its own, in one column.
-                out.push_str(&format!("<w:p><w:pPr>{}</w:pPr></w:p>", self.section(None, true)));
-                self.blocks(content, &inner, out);
-                let section = self.section(Some(*columns), true);
-                out.push_str(&format!("<w:p><w:pPr>{section}</w:pPr></w:p>"));
+                if !out.ends_with("<w:body>") {
+                    self.end_section(None, SectionStart::Continuous, out);
+                }
+                self.blocks(content, &Around { is_top: false, ..inner }, out);
+                self.end_section(Some(*columns), SectionStart::Continuous, out);
+            }
+            GroupRole::Columns(_) => {
+                self.changed("columns inside something else");
+                self.contained(Container::Group, None, content, &inner, out);
             }
             GroupRole::Centred => {
                 inner.align = Some(CellAlign::Centre);
@@ -581,7 +589,7 @@ impl<'d> Writer<'d> {
         }
     }
 
-    fn page_break(&mut self, kind: BreakKind, out: &mut String) {
+    fn page_break(&mut self, kind: BreakKind, around: &Around, out: &mut String) {
         match kind {
             BreakKind::Page => {
                 out.push_str("<w:p><w:r><w:br w:type=\"page\"/></w:r></w:p>");
@@ -589,10 +597,10 @@ impl<'d> Writer<'d> {
             BreakKind::Column => {
                 out.push_str("<w:p><w:r><w:br w:type=\"column\"/></w:r></w:p>");
             }
-            BreakKind::Section => {
-                let section = self.section(None, false);
-                out.push_str(&format!("<w:p><w:pPr>{section}</w:pPr></w:p>"));
+            BreakKind::Section if around.is_top => {
+                self.end_section(None, SectionStart::Page, out);
             }
+            BreakKind::Section => self.lost("a section break inside something else"),
         }
     }
 }

@@ -25,7 +25,7 @@ impl<'d> Writer<'d> {
         }
         let level = level.min(LEVELS - 1);
         let mut open = self.lists.open(list, level, outer.map(|(open, _)| open), apart);
-        let mut around = around.clone();
+        let mut around = Around { is_top: false, ..around.clone() };
         for item in &list.items {
             self.item(item, list.spacing, &mut open, level, &around, out);
             around.ids.clear();

@@ -65,11 +65,20 @@ pub(super) fn write_package(
         bookmarks: Bookmarks::of(document),
         changes: 0,
         shifts_headings: false,
+        section_start: SectionStart::Page,
         place: Place::default(),
     };
     let bytes = writer.package()?;
     writer.findings.sort();
     Ok((bytes, writer.findings))
+}
+
+/// How a section begins.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum SectionStart {
+    Page,
+    /// On the page of the one before.
+    Continuous,
 }
 
 /// The state of writing one document.
@@ -88,6 +97,8 @@ struct Writer<'d> {
     changes: u32,
     /// The first heading is the title, and all others go one level up.
     shifts_headings: bool,
+    /// How the section began that is being written.
+    section_start: SectionStart,
     /// The place of the block that is being written.
     place: Place,
 }
@@ -139,20 +150,32 @@ impl<'d> Writer<'d> {
         let mut out = format!("{XML}<w:document {NAMESPACES}><w:body>");
         let document = self.document;
         let blocks = self.opening(&document.blocks, &mut out);
-        let mut around = Around::default();
-        around.direction = document.metadata.direction;
+        let direction = document.metadata.direction;
+        let around = Around { direction, is_top: true, ..Around::default() };
         self.blocks(blocks, &around, &mut out);
-        out.push_str(&self.section(None, false));
+        out.push_str(&self.section(None));
         out + "</w:body></w:document>"
     }
 
-    /// The properties of a section: its paper and its columns.
-    fn section(&self, columns: Option<u8>, is_continuous: bool) -> String {
+    /// Ends a section, in this many columns, and begins the next one.
+    fn end_section(&mut self, columns: Option<u8>, next: SectionStart, out: &mut String) {
+        let section = self.section(columns);
+        out.push_str(&format!(
+            "<w:p><w:pPr><w:spacing w:before=\"0\" w:after=\"0\" w:line=\"20\" w:lineRule=\"exact\"/>{section}</w:pPr></w:p>"
+        ));
+        self.section_start = next;
+    }
+
+    /// The properties of the section that ends: its paper and its columns.
+    fn section(&self, columns: Option<u8>) -> String {
         let (width, height) = match self.paper() {
             Paper::Letter => (12_240, 15_840),
             Paper::A4 | Paper::ByLanguage => (11_906, 16_838),
         };
-        let kind = if is_continuous { "<w:type w:val=\"continuous\"/>" } else { "" };
+        let kind = match self.section_start {
+            SectionStart::Continuous => "<w:type w:val=\"continuous\"/>",
+            SectionStart::Page => "",
+        };
         let columns = columns.map_or(String::new(), |number| format!(" w:num=\"{number}\""));
         let bidi = match self.document.metadata.direction {
             Some(crate::document::Direction::RightToLeft) => "<w:bidi/>",

@@ -32,6 +32,7 @@ impl<'d> Writer<'d> {
         let mut inner = around.inside(&block.attributes);
         inner.item = None;
         inner.style = None;
+        inner.is_top = false;
         if let Some(caption) = &table.caption {
             self.caption(caption, "Table", &inner, out);
             inner.ids.clear();
