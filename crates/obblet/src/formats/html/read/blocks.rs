@@ -3,6 +3,7 @@
 use super::super::dom::{NodeData, NodeId};
 use super::inlines::{format_of, is_inline};
 use super::line::Line;
+use super::lists::take_label;
 use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::id_of_words;
@@ -237,13 +238,15 @@ impl Reader<'_> {
 
     fn push_heading(&mut self, node: NodeId, level: u8, stack: &mut Stack) {
         self.report_alignment(node);
-        let content = self.inlines(node);
+        let mut content = self.inlines(node);
+        let number = take_label(&mut content);
         let mut attributes = self.attributes(node);
         let made = self.made_ids.made(&id_of_words(&plain_text(&content)));
         if attributes.id() == Some(made.as_str()) {
             attributes.edit().id = None;
         }
-        let kind = BlockKind::Heading(Box::new(Heading { level, content, ..Heading::default() }));
+        let kind =
+            BlockKind::Heading(Box::new(Heading { level, content, number, ..Heading::default() }));
         stack.push(Block { kind, attributes, place: self.place(node) });
     }
 

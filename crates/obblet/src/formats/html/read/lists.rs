@@ -74,7 +74,10 @@ impl Reader<'_> {
     pub(super) fn item(&mut self, node: NodeId) -> ListItem {
         let mut content = self.flow(node);
         let check = take_box(&mut content);
-        let label = take_label(&mut content);
+        let label = match content.first_mut().map(|block| &mut block.kind) {
+            Some(BlockKind::Paragraph(inlines)) => take_label(inlines),
+            _ => None,
+        };
         let number = self.dom.attribute(node, "value").and_then(|value| value.trim().parse().ok());
         let attributes = self.attributes(node);
         ListItem { content, check, number, label, attributes, place: self.place(node) }
@@ -148,9 +151,8 @@ impl Reader<'_> {
     }
 }
 
-/// Takes the label off an item that shows its number as text.
-fn take_label(content: &mut [Block]) -> Option<CompactString> {
-    let BlockKind::Paragraph(inlines) = &mut content.first_mut()?.kind else { return None };
+/// Takes the number off a line that shows one as text.
+pub(super) fn take_label(inlines: &mut Vec<Inline>) -> Option<CompactString> {
     let Some(Inline::Formatted(first)) = inlines.first() else { return None };
     first.attributes.pair(ITEM_LABEL)?;
     let label = plain_text(&first.content);

@@ -138,7 +138,10 @@ impl Writer<'_> {
             number = (!counted.is_empty()).then(|| counted + " ");
         }
         let number = number.unwrap_or_default();
-        self.text(&number);
+        match heading.number.as_deref() {
+            Some(stated) => self.label(Some(stated)),
+            None => self.text(&number),
+        }
         self.line(&heading.content, attributes);
         heading.tags.iter().for_each(|tag| {
             self.out.push_str(" <small>");

@@ -99,7 +99,8 @@ impl Writer<'_> {
         self.out.push_str("</li>\n");
     }
 
-    fn label(&mut self, label: Option<&str>) {
+    /// A number that stands before an item or a heading as text.
+    pub(super) fn label(&mut self, label: Option<&str>) {
         let Some(label) = label else { return };
         self.out.push_str(&format!("<span {ITEM_LABEL}>"));
         self.text(label);

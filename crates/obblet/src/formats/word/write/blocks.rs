@@ -254,7 +254,10 @@ impl<'d> Writer<'d> {
         paragraph.ids.extend(self.bookmarks.of_heading(block));
         paragraph.content = &heading.content;
         let mut before = String::new();
-        if let Some(number) = &heading.number {
+        paragraph.properties.numbering = self.heading_numbering(heading);
+        if let Some(number) = &heading.number
+            && paragraph.properties.numbering.is_none()
+        {
             self.changed("a heading’s number");
             self.push_run(&format!("{number} "), &paragraph.look, &mut before);
         }

@@ -6,6 +6,7 @@ mod comments;
 mod contents;
 mod default_styles;
 mod equations;
+mod heading_numbers;
 mod inlines;
 mod lists;
 mod looks;
@@ -27,7 +28,7 @@ use crate::formats::depth::refuse_too_deep;
 use blocks::Around;
 use bookmarks::Bookmarks;
 use notes::NotesOut;
-use numbering::Lists;
+use numbering::{Lists, OpenList};
 use parts::{Parts, Relations, XML};
 use pictures::Pictures;
 use style_book::StyleBook;
@@ -59,6 +60,7 @@ pub(super) fn write_package(
         findings: Findings::new(),
         styles: StyleBook::new(document),
         lists: Lists::default(),
+        heading_list: None,
         notes: NotesOut::default(),
         relations: Relations::default(),
         pictures: Pictures::default(),
@@ -88,6 +90,8 @@ struct Writer<'d> {
     findings: Findings,
     styles: StyleBook<'d>,
     lists: Lists,
+    /// The list that counts headings, and the highest level of those that are counted.
+    heading_list: Option<(OpenList, u8)>,
     notes: NotesOut,
     /// The relationships of the part that is being written.
     relations: Relations,
@@ -149,6 +153,7 @@ impl<'d> Writer<'d> {
     fn main_part(&mut self) -> String {
         let mut out = format!("{XML}<w:document {NAMESPACES}><w:body>");
         let document = self.document;
+        self.define_heading_numbers();
         let blocks = self.opening(&document.blocks, &mut out);
         let direction = document.metadata.direction;
         let around = Around { direction, is_top: true, ..Around::default() };

@@ -18,11 +18,13 @@ const HANGING: usize = 397;
 
 /// How one level is counted.
 #[derive(Debug, Clone, PartialEq, Eq, Hash)]
-struct Level {
-    format: &'static str,
+pub(super) struct Level {
+    pub(super) format: &'static str,
     /// The label, with `%n` for the number of level `n`.
-    text: String,
-    start: i32,
+    pub(super) text: String,
+    pub(super) start: i32,
+    /// All numbers of the label in decimal.
+    pub(super) is_legal: bool,
 }
 
 /// A definition of nine levels, told apart from one alike where lists must not grow together.
@@ -142,6 +144,13 @@ impl Lists {
         OpenList { number, definition, last: start - 1, sequence }
     }
 
+    /// Opens a list of these levels.
+    pub(super) fn open_levels(&mut self, levels: Vec<Option<Level>>) -> OpenList {
+        let definition = self.define(Definition { levels, copy: 0 });
+        let number = self.add(definition, Vec::new());
+        OpenList { number, definition, last: 0, sequence: None }
+    }
+
     /// The list that the next item belongs to: a new one where its number is not the next.
     pub(super) fn item(&mut self, open: &mut OpenList, level: usize, stated: Option<i32>) -> u32 {
         let expected = open.last + 1;
@@ -185,20 +194,16 @@ fn inner_lists(list: &List) -> impl Iterator<Item = &List> {
 
 fn level_of(list: &List, level: usize) -> Level {
     match &list.kind {
-        ListKind::Bulleted(_) if is_task_list(list) => {
-            Level { format: "bullet", text: String::new(), start: 1 }
-        }
+        ListKind::Bulleted(_) if is_task_list(list) => Level::bullet(""),
         ListKind::Bulleted(bullet) => {
             let usual = ["•", "–", "▪"].get(level % 3).copied().unwrap_or("•");
             // Marks of plain text are no bullets of print.
             let own = bullet.filter(|bullet| !matches!(bullet, '-' | '*' | '+'));
             let text = own.map_or_else(|| usual.to_string(), String::from);
-            Level { format: "bullet", text, start: 1 }
+            Level::bullet(&text)
         }
         ListKind::Numbered(numbering) => {
-            let (format, text) =
-                label_format(list, numbering, level).unwrap_or_else(|| plain(numbering, level));
-            Level { format, text, start: numbering.start }
+            label_level(list, numbering, level).unwrap_or_else(|| plain(numbering, level))
         }
     }
 }
@@ -208,8 +213,14 @@ pub(super) fn is_task_list(list: &List) -> bool {
     list.items.iter().all(|item| item.check.is_some())
 }
 
-/// The pattern of a label; format and text of the level.
-fn plain(numbering: &Numbering, level: usize) -> (&'static str, String) {
+impl Level {
+    fn bullet(text: &str) -> Self {
+        Self { format: "bullet", text: text.into(), start: 1, is_legal: false }
+    }
+}
+
+/// A level that shows its numbers as the list says.
+fn plain(numbering: &Numbering, level: usize) -> Level {
     let own = format!("%{}", level + 1);
     let text = match (&numbering.pattern, numbering.delimiter) {
         (Some(pattern), _) => pattern.to_string(),
@@ -218,7 +229,7 @@ fn plain(numbering: &Numbering, level: usize) -> (&'static str, String) {
         (None, NumberDelimiter::Parentheses) => format!("({own})"),
         (None, NumberDelimiter::None) => own,
     };
-    (numeral(numbering.style), text)
+    Level { format: numeral(numbering.style), text, start: numbering.start, is_legal: false }
 }
 
 fn numeral(style: NumeralStyle) -> &'static str {
@@ -231,49 +242,47 @@ fn numeral(style: NumeralStyle) -> &'static str {
     }
 }
 
-/// Format and text that make the labels which the items show, where they show more than plain numbers.
-fn label_format(
-    list: &List,
-    numbering: &Numbering,
-    level: usize,
-) -> Option<(&'static str, String)> {
-    let labels = || {
-        let mut next = numbering.start;
-        list.items.iter().map(move |item| {
+/// The level that makes the labels which the items show, where they show more than plain numbers.
+fn label_level(list: &List, numbering: &Numbering, level: usize) -> Option<Level> {
+    let mut next = numbering.start;
+    let labels: Vec<(i32, Option<&str>)> = list
+        .items
+        .iter()
+        .map(|item| {
             let number = item.number.unwrap_or(next);
             next = number.saturating_add(1);
             (number, item.label.as_deref())
         })
-    };
-    let (first, label) = labels().next().and_then(|(number, label)| Some((number, label?)))?;
-    let own = format!("%{}", level + 1);
+        .collect();
+    let (first, label) = labels.first().and_then(|(number, label)| Some((*number, (*label)?)))?;
     // The usual numerals first: 1 is a decimal number before it is anything else.
     let usual = numeral(numbering.style);
     let names = std::iter::once(usual).chain(NAMES.into_iter().filter(|name| *name != usual));
+    let all_show = |shown: &dyn Fn(i32, &str) -> bool| {
+        labels.iter().all(|(number, label)| label.is_some_and(|label| shown(*number, label)))
+    };
     for name in names {
         let format = NumberFormat::of(name);
         let spelled = format.spell(first);
-        // A pattern says where the number of this level stands: the last place in the label.
+        // The number of this level is the last one in the label.
         let Some(at) = label.rfind(spelled.as_str()).filter(|_| !spelled.is_empty()) else {
             continue;
         };
         let (before, behind) = (label.get(..at)?, label.get(at + spelled.len()..)?);
-        let fits = labels().all(|(number, label)| {
-            let spelled = format!("{before}{}{behind}", format.spell(number));
-            label == Some(spelled.as_str())
-        });
-        // Numbers of levels around this one change from place to place; the pattern knows them.
-        match &numbering.pattern {
-            Some(pattern) => {
-                let is_own = labels().all(|(number, label)| {
-                    label.is_some_and(|label| label.contains(&format.spell(number)))
-                });
-                if is_own {
-                    return Some((name, pattern.to_string()));
-                }
-            }
-            None if fits => return Some((name, format!("{before}{own}{behind}"))),
-            None => {}
+        let found = match &numbering.pattern {
+            // Numbers of levels around this one change from place to place; the pattern knows them.
+            Some(pattern) => all_show(&|number, label| label.contains(&format.spell(number)))
+                .then(|| pattern.to_string()),
+            None => all_show(&|number, label| {
+                label == format!("{before}{}{behind}", format.spell(number))
+            })
+            .then(|| format!("{before}%{}{behind}", level + 1)),
+        };
+        if let Some(text) = found {
+            // Roman numbers that are shown in decimal are those of a law (17.9.4).
+            let is_legal = name == "decimal" && usual != "decimal";
+            let format = if is_legal { usual } else { name };
+            return Some(Level { format, text, start: numbering.start, is_legal });
         }
     }
     None
@@ -319,12 +328,15 @@ fn push_level(at: usize, level: Option<&Level>, is_bulleted: bool, out: &mut Str
             1 => ("lowerLetter", own),
             _ => ("lowerRoman", own),
         };
-        Level { format, text, start: 1 }
+        Level { format, text, start: 1, is_legal: false }
     };
     let level = level.cloned().unwrap_or_else(usual);
     out.push_str(&format!("<w:lvl w:ilvl=\"{at}\">"));
     push_val(out, "w:start", &level.start.to_string());
     push_val(out, "w:numFmt", level.format);
+    if level.is_legal {
+        out.push_str("<w:isLgl/>");
+    }
     let text = value(&level.text);
     let indent = STEP * (at + 1);
     out.push_str(&format!(
