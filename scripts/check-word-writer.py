@@ -30,6 +30,10 @@ LOST_IN_HTML = [
     re.compile(r"structure missing: (a column break|a page break|a section break)$"),
     re.compile(r"stands in: columns"),
     re.compile(r"emphasis missing: small capitals"),
+    # Files inside the document go beside a page.
+    re.compile(r"the target of the link .*: cid:\S+ became \S+-pictures/"),
+    # Nothing is listed where there are no headings.
+    re.compile(r"structure missing: a contents list"),
     # A body says nothing of its document.
     re.compile(r"^metadata "),
 ]

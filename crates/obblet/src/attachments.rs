@@ -16,6 +16,11 @@ pub(crate) fn address_of(name: &str) -> String {
     format!("{SCHEME}{name}")
 }
 
+/// The name of the file that an address leads to, if it is one of a document's own.
+pub(crate) fn name_in(address: &str) -> Option<&str> {
+    address.strip_prefix(SCHEME)
+}
+
 /// The document with the addresses of its attached files settled.
 pub(crate) fn settled<'d>(
     document: &'d Document,

@@ -15,6 +15,7 @@ use crate::resolver::{
     Resolver, media_type_with_drawings, needs_pictures, take_in, take_in_pictures,
 };
 use crate::{ConvertError, Format, WriteOptions, Written, attachments, embedded};
+use std::borrow::Cow;
 use std::collections::HashSet;
 use std::sync::Arc;
 
@@ -103,7 +104,11 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     let folder = options.picture_folder.clone().filter(|_| has_pictures_beside);
     let mut findings = Findings::new();
     let pictures = &options.house.pictures;
-    let document = &*attachments::settled(document, folder.as_deref(), &mut findings);
+    // What a Word file carries inside itself needs no place beside it.
+    let document = &*match options.format {
+        Format::Word => Cow::Borrowed(document),
+        _ => attachments::settled(document, folder.as_deref(), &mut findings),
+    };
     let document = &*destination::with_pictures_converted(document, pictures, &mut findings);
     let media = match folder {
         Some(_) => document.media.iter().cloned().collect(),

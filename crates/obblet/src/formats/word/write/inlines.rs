@@ -121,6 +121,9 @@ impl<'d> Writer<'d> {
 
     /// A link (17.16.22). What stands inside is text: Word has no link in a link.
     fn link(&mut self, link: &Link, look: &RunLook, out: &mut String) {
+        if self.embedded(link, look, out) {
+            return;
+        }
         self.report_attributes(&link.attributes);
         if let Some(id) = link.attributes.id() {
             self.push_bookmark(id, out);

@@ -5,6 +5,7 @@ mod bookmarks;
 mod comments;
 mod contents;
 mod default_styles;
+mod embedded;
 mod equations;
 mod heading_numbers;
 mod inlines;
@@ -43,6 +44,8 @@ const NAMESPACES: &str = "xmlns:w=\"http://schemas.openxmlformats.org/wordproces
      xmlns:wp=\"http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing\" \
      xmlns:a=\"http://schemas.openxmlformats.org/drawingml/2006/main\" \
      xmlns:pic=\"http://schemas.openxmlformats.org/drawingml/2006/picture\" \
+     xmlns:v=\"urn:schemas-microsoft-com:vml\" \
+     xmlns:o=\"urn:schemas-microsoft-com:office:office\" \
      xmlns:mc=\"http://schemas.openxmlformats.org/markup-compatibility/2006\" \
      xmlns:w14=\"http://schemas.microsoft.com/office/word/2010/wordml\" mc:Ignorable=\"w14\"";
 

@@ -31,7 +31,7 @@ pub(super) struct Pictures {
 
 /// How a picture of the document is stored.
 #[derive(Debug, Clone)]
-struct Stored {
+pub(super) struct Stored {
     /// The target that every program can show.
     target: String,
     /// The same as a drawing that scales.
@@ -39,9 +39,27 @@ struct Stored {
     size: Option<(f32, f32)>,
 }
 
+impl Stored {
+    pub(super) fn target(&self) -> &str {
+        &self.target
+    }
+
+    /// The size on the page of a picture that shows it.
+    pub(super) fn size_of(&self, picture: &Picture) -> (f32, f32) {
+        size(picture, self.size)
+    }
+}
+
 impl Pictures {
     /// Adds a file under its own name, as far as that is safe in a package.
-    fn add(&mut self, name: &str, extension: &str, kind: &'static str, bytes: Arc<[u8]>) -> String {
+    fn add(
+        &mut self,
+        folder: &str,
+        name: &str,
+        extension: &str,
+        kind: &'static str,
+        bytes: Arc<[u8]>,
+    ) -> String {
         let stem = name.rsplit_once('.').map_or(name, |(stem, _)| stem);
         let stem: String = stem
             .chars()
@@ -50,11 +68,28 @@ impl Pictures {
             .collect();
         let stem = if stem.is_empty() { "picture".into() } else { stem };
         let is_free = |target: &String| self.taken.insert(target.to_ascii_lowercase());
-        let numbered = (2..).map(|number| format!("media/{stem}-{number}.{extension}"));
-        let mut all = std::iter::once(format!("media/{stem}.{extension}")).chain(numbered);
+        let numbered = (2..).map(|number| format!("{folder}/{stem}-{number}.{extension}"));
+        let mut all = std::iter::once(format!("{folder}/{stem}.{extension}")).chain(numbered);
         let target = all.find(is_free).unwrap_or_default();
         self.files.push((format!("word/{target}"), kind, bytes));
         target
+    }
+
+    /// Adds a file of another program; gives its target.
+    pub(super) fn add_embedded(
+        &mut self,
+        name: &str,
+        kind: &'static str,
+        bytes: Arc<[u8]>,
+    ) -> String {
+        let extension = name.rsplit('.').next().unwrap_or_default().to_ascii_lowercase();
+        self.add("embeddings", name, &extension, kind, bytes)
+    }
+
+    /// The number of the next drawing.
+    pub(super) fn next_number(&mut self) -> usize {
+        self.drawings += 1;
+        self.drawings
     }
 
     pub(super) fn add_to(&self, parts: &mut Parts) {
@@ -113,7 +148,7 @@ impl Writer<'_> {
         self.inlines(&picture.alternative, look, out);
     }
 
-    fn stored(&mut self, id: MediaId) -> Option<Stored> {
+    pub(super) fn stored(&mut self, id: MediaId) -> Option<Stored> {
         if let Some(known) = self.pictures.by_media.get(&id) {
             return Some(known.clone());
         }
@@ -124,7 +159,8 @@ impl Writer<'_> {
             Some((kind, _)) if is_broken_metafile(kind, &media.bytes) => return None,
             Some((kind, extension)) => {
                 let size = picture_file::size(&media.bytes);
-                let target = self.pictures.add(&media.name, extension, kind, media.bytes.clone());
+                let target =
+                    self.pictures.add("media", &media.name, extension, kind, media.bytes.clone());
                 Stored { target, scalable: None, size }
             }
             None if kind == "image/svg+xml" => self.stored_drawing(&media.name, &media.bytes)?,
@@ -132,7 +168,8 @@ impl Writer<'_> {
                 let bytes = picture_file::as_png(&media.bytes)?;
                 self.findings.count(Code::PictureConverted, &media.name, Some(self.place));
                 let size = picture_file::size(&bytes);
-                let target = self.pictures.add(&media.name, "png", "image/png", bytes.into());
+                let target =
+                    self.pictures.add("media", &media.name, "png", "image/png", bytes.into());
                 Stored { target, scalable: None, size }
             }
         };
@@ -143,14 +180,13 @@ impl Writer<'_> {
     /// A drawing that scales, with a picture of it for programs that cannot draw it.
     fn stored_drawing(&mut self, name: &str, bytes: &Arc<[u8]>) -> Option<Stored> {
         let drawn = picture_file::drawn(bytes)?;
-        let target = self.pictures.add(name, "png", "image/png", drawn.png.into());
-        let scalable = self.pictures.add(name, "svg", "image/svg+xml", bytes.clone());
+        let target = self.pictures.add("media", name, "png", "image/png", drawn.png.into());
+        let scalable = self.pictures.add("media", name, "svg", "image/svg+xml", bytes.clone());
         Some(Stored { target, scalable: Some(scalable), size: Some(drawn.size) })
     }
 
     fn drawing(&mut self, picture: &Picture, blip: &str, width: f32, height: f32) -> String {
-        self.pictures.drawings += 1;
-        let number = self.pictures.drawings;
+        let number = self.pictures.next_number();
         let (cx, cy) = ((width * UNITS).round() as i64, (height * UNITS).round() as i64);
         let mut properties = format!("id=\"{number}\" name=\"Picture {number}\"");
         let words = plain_text(&picture.alternative);
