@@ -41,6 +41,9 @@ pub(super) const BOX_TITLE: &str = "Box Title";
 /// Text in admonitions, and beside the main text: their looks, no more.
 pub(super) const BOX_TEXT: &str = "Box Text";
 
+/// What stands between the label of a caption and its words, where the two are told apart: an en space.
+pub(super) const BEHIND_LABEL: char = '\u{2002}';
+
 /// What the tags of our content controls begin with.
 const TAG: &str = "obblet:";
 

@@ -1,8 +1,9 @@
 //! Captions: each goes to the figure or table it belongs to.
 
+use super::super::vocabulary::BEHIND_LABEL;
 use super::gather::text_block;
 use super::paragraphs::Paragraph;
-use crate::document::{Attributes, Block, BlockKind, Caption, Figure, Inline};
+use crate::document::{Attributes, Block, BlockKind, Caption, CompactString, Figure, Inline};
 
 /// Adds a caption. One below a picture makes the two a figure; one below a table goes into it,
 /// when it counts tables; any other waits for what follows.
@@ -62,11 +63,25 @@ fn figure(object: Block, caption: Caption) -> Block {
 }
 
 /// The caption that a paragraph is.
-fn caption(mut block: Block, keeps_looks: bool) -> Caption {
+pub(super) fn caption(mut block: Block, keeps_looks: bool) -> Caption {
     if !keeps_looks {
         block.attributes = Attributes::NONE;
     }
-    Caption { label: None, content: vec![block] }
+    let label = taken_label(&mut block);
+    Caption { label, content: vec![block] }
+}
+
+/// The label at the beginning of a caption, where something tells it from the words.
+fn taken_label(block: &mut Block) -> Option<CompactString> {
+    let BlockKind::Paragraph(content) = &mut block.kind else { return None };
+    let Some(Inline::Text(text)) = content.first_mut() else { return None };
+    let (label, words) = text.split_once(BEHIND_LABEL)?;
+    let (label, words) = (CompactString::from(label), CompactString::from(words));
+    *text = words;
+    if text.is_empty() {
+        content.remove(0);
+    }
+    Some(label)
 }
 
 fn is_picture_alone(block: &Block) -> bool {

@@ -3,10 +3,11 @@
 use super::super::vocabulary::{BOX_TITLE, CAPTION, Container};
 use super::super::xml::Xml;
 use super::Reader;
+use super::captions;
 use super::gather::Gatherer;
 use crate::document::{
-    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CompactString, Figure,
-    Group, GroupRole, Inline, plain_text,
+    Admonition, AdmonitionKind, Block, BlockKind, CompactString, Figure, Group, GroupRole, Inline,
+    plain_text,
 };
 use crate::page::words::Words;
 
@@ -24,6 +25,7 @@ impl Reader<'_> {
         self.gather(xml, &mut inner);
         self.rest_carried_over(&mut inner);
         let mut content = inner.finish();
+        let mut id = None;
         let kind = match container {
             Container::Apart => return gatherer.push_apart(content),
             Container::Item(level) => return gatherer.push_to_item(level, content),
@@ -38,11 +40,14 @@ impl Reader<'_> {
             Container::Figure => figure(content),
             Container::Admonition(name) => {
                 let kind = AdmonitionKind::named(name);
-                let title = take_title(&mut content).filter(|title| !is_usual(title, &kind));
+                let mut title = take_title(&mut content);
+                id = title.as_mut().and_then(take_anchor);
+                let title = title.filter(|title| !is_usual(title, &kind));
                 BlockKind::Admonition(Box::new(Admonition { kind, title, content }))
             }
             Container::Disclosure => {
-                let summary = take_title(&mut content).unwrap_or_default();
+                let mut summary = take_title(&mut content).unwrap_or_default();
+                id = take_anchor(&mut summary);
                 group(GroupRole::Disclosure(summary), content)
             }
             Container::Aside => group(GroupRole::Aside, content),
@@ -53,7 +58,9 @@ impl Reader<'_> {
             Container::Group => group(GroupRole::Plain, content),
         };
         let mut block = Block::new(kind).at(place);
-        take_id(&mut block);
+        if let Some(id) = id.or_else(|| id_of_first(&mut block)) {
+            block.attributes.edit().id = Some(id);
+        }
         gatherer.push(block);
     }
 }
@@ -96,28 +103,33 @@ fn figure(mut content: Vec<Block>) -> BlockKind {
     {
         return kind;
     }
-    let caption = content.pop_if(|block| has_style(block, CAPTION)).map(|mut block| {
-        block.attributes = Attributes::NONE;
-        Caption { label: None, content: vec![block] }
-    });
+    let caption = content.pop_if(|block| has_style(block, CAPTION));
+    let caption = caption.map(|block| captions::caption(block, false));
     BlockKind::Figure(Box::new(Figure { content, caption }))
 }
 
-/// A place at the beginning of the first paragraph is that of the whole.
-fn take_id(block: &mut Block) {
+/// A place at the beginning of the first paragraph is that of the whole. Boxes have theirs in their titles.
+fn id_of_first(block: &mut Block) -> Option<CompactString> {
     let content = match &mut block.kind {
         BlockKind::Quotation(content) => content,
         BlockKind::Figure(figure) => &mut figure.content,
-        BlockKind::Admonition(admonition) => &mut admonition.content,
-        BlockKind::Group(group) => &mut group.content,
-        _ => return,
+        BlockKind::Group(group) if !matches!(group.role, GroupRole::Disclosure(_)) => {
+            &mut group.content
+        }
+        _ => return None,
     };
-    let Some(Block { kind: BlockKind::Paragraph(inlines), .. }) = content.first_mut() else {
-        return;
-    };
-    if let Some(Inline::Anchor(anchor)) = inlines.first().filter(|_| inlines.len() > 1) {
-        let id = anchor.id.clone();
-        inlines.remove(0);
-        block.attributes.edit().id = Some(id);
+    match &mut content.first_mut()?.kind {
+        BlockKind::Paragraph(inlines) => take_anchor(inlines),
+        _ => None,
     }
+}
+
+/// The place at the beginning of a line, where anything follows.
+fn take_anchor(inlines: &mut Vec<Inline>) -> Option<CompactString> {
+    let Some(Inline::Anchor(anchor)) = inlines.first().filter(|_| inlines.len() > 1) else {
+        return None;
+    };
+    let id = anchor.id.clone();
+    inlines.remove(0);
+    Some(id)
 }

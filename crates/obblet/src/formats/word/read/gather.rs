@@ -76,7 +76,10 @@ impl Gatherer {
     }
 
     fn push_other(&mut self, paragraph: Paragraph, keeps_empty: bool) {
-        let says_much = matches!(paragraph.role, Role::ThematicBreak | Role::Description);
+        // An empty line of code is a line.
+        let is_line = paragraph.role == Role::Code && self.is_behind_code();
+        let says_much =
+            is_line || matches!(paragraph.role, Role::ThematicBreak | Role::Description);
         if paragraph.content.is_empty() && !keeps_empty && !says_much {
             return;
         }
@@ -114,6 +117,11 @@ impl Gatherer {
 
     fn last_item(&mut self) -> Option<&mut ListItem> {
         self.lists.last_mut()?.list.items.last_mut()
+    }
+
+    fn is_behind_code(&self) -> bool {
+        self.lists.is_empty()
+            && matches!(self.blocks.last(), Some(Block { kind: BlockKind::Code(_), .. }))
     }
 
     /// Adds blocks to the last item of a list level, or of the deepest one that is open.

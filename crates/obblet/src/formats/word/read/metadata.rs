@@ -4,7 +4,8 @@
 use super::super::xml::{Ns, Xml};
 use super::Reader;
 use crate::document::{
-    Block, BlockKind, CitedWork, CompactString, Metadata, Person, Value, walk_blocks_mut,
+    Block, BlockKind, CitedWork, CompactString, Metadata, Person, Value, plain_text,
+    walk_blocks_mut,
 };
 
 impl Reader<'_> {
@@ -94,9 +95,11 @@ impl Reader<'_> {
                 }
             }
         });
+        let shown = plain_text(&title);
         let stated = std::mem::replace(&mut self.document.metadata.title, title);
-        if !stated.is_empty() && stated != self.document.metadata.title {
-            let text = crate::document::plain_text(&stated);
+        // Properties hold no formats: the same words are the same title.
+        let text = plain_text(&stated);
+        if !stated.is_empty() && text != shown {
             self.document.metadata.extra.push(("title".into(), Value::Text(text)));
         }
     }

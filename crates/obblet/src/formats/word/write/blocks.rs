@@ -11,8 +11,8 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{
-    BOX_TEXT, BOX_TITLE, CAPTION, Container, DESCRIPTION, DESCRIPTION_MORE, QUOTATION, TERM,
-    THEMATIC_BREAK, TITLE, VERSE, code_style, list_continuation,
+    BEHIND_LABEL, BOX_TEXT, BOX_TITLE, CAPTION, Container, DESCRIPTION, DESCRIPTION_MORE,
+    QUOTATION, TERM, THEMATIC_BREAK, TITLE, VERSE, code_style, list_continuation,
 };
 use crate::page::words::Words;
 
@@ -70,20 +70,26 @@ impl<'d> Writer<'d> {
     /// Blocks in a row. What Word would let grow together is kept apart.
     pub(super) fn blocks(&mut self, blocks: &'d [Block], around: &Around, out: &mut String) {
         let mut last: Option<&Block> = None;
+        let mut around = around.clone();
         for block in blocks {
             self.place = block.place;
+            let start = out.len();
             let grows = last.is_some_and(|last| grow_together(last, block));
-            if let Some(names) = audiences(&block.attributes) {
+            let audiences = audiences(&block.attributes);
+            if let Some(names) = &audiences {
                 let title = format!("For: {names}");
-                self.open_container(Container::For(&names), Some(&title), out);
-                self.block(block, around, true, out);
-                self.close_container(out);
+                self.open_container(Container::For(names), Some(&title), out);
             } else if grows {
                 self.open_container(Container::Apart, None, out);
-                self.block(block, around, true, out);
+            }
+            let is_contained = audiences.is_some() || grows;
+            self.block(block, &around, is_contained, out);
+            if is_contained {
                 self.close_container(out);
-            } else {
-                self.block(block, around, false, out);
+            }
+            // The first paragraph has the bookmarks of all that is around it.
+            if out.len() > start {
+                around.ids.clear();
             }
             last = Some(block);
         }
@@ -244,6 +250,9 @@ impl<'d> Writer<'d> {
         around: &Around,
         out: &mut String,
     ) {
+        if heading.content.is_empty() {
+            return self.lost("a heading without words");
+        }
         let name = match heading.level.clamp(1, 9) {
             1 if self.shifts_headings => TITLE.to_string(),
             level if self.shifts_headings => format!("heading {}", level - 1),
@@ -280,9 +289,17 @@ impl<'d> Writer<'d> {
         let style = Some(self.styles.id(StyleKind::Block, &name));
         let mut paragraph = self.paragraph_of(&block.attributes, style, around);
         let look = paragraph.look.clone();
+        if code.text.is_empty() {
+            return self.lost("code without a line");
+        }
         let text = code.text.strip_suffix('\n').unwrap_or(&code.text);
         let mut before = String::new();
-        self.push_run(text, &look, &mut before);
+        for (at, line) in text.split('\n').enumerate() {
+            if at > 0 {
+                self.push_object_run("<w:br/>", &look, &mut before);
+            }
+            self.push_run(line, &look, &mut before);
+        }
         paragraph.before = before;
         self.push_paragraph(paragraph, out);
     }
@@ -485,7 +502,7 @@ impl<'d> Writer<'d> {
             }
         }
         if caption.label.is_some() {
-            self.push_run(" ", &look, &mut before);
+            self.push_run(BEHIND_LABEL.encode_utf8(&mut [0; 4]), &look, &mut before);
             paragraph.content = content;
         }
         paragraph.before = before;

@@ -22,6 +22,7 @@ pub(super) struct Bookmarks {
     /// Every heading of a contents list: level, words, and bookmark.
     pub(super) headings: Vec<ListedHeading>,
     written: u32,
+    written_names: HashSet<CompactString>,
 }
 
 /// A heading as a contents list shows it.
@@ -125,6 +126,9 @@ impl Writer<'_> {
         let name = self.bookmarks.name_of(id);
         if name != id {
             self.changed("a name that is too long for a bookmark");
+        }
+        if !self.bookmarks.written_names.insert(name.clone()) {
+            return self.lost("a second place of one name");
         }
         let number = self.bookmarks.written;
         self.bookmarks.written += 1;

@@ -124,6 +124,10 @@ impl<'d> Writer<'d> {
         if self.embedded(link, look, out) {
             return;
         }
+        if link.address.is_empty() || link.content.is_empty() {
+            self.lost("a link without an address or without words");
+            return self.inlines(&link.content, look, out);
+        }
         self.report_attributes(&link.attributes);
         if let Some(id) = link.attributes.id() {
             self.push_bookmark(id, out);

@@ -4,7 +4,7 @@ use super::blocks::Around;
 use super::parts::{Parts, Relations, XML};
 use super::runs::RunLook;
 use super::{NAMESPACES, TYPES, Writer};
-use crate::document::{BlockKind, NoteId, NoteKind, StyleKind};
+use crate::document::{BlockKind, Note, NoteId, NoteKind, StyleKind};
 use std::collections::HashMap;
 
 /// Notes in the order of their marks. Numbers 0 and 1 are those of the lines between text and notes.
@@ -13,8 +13,9 @@ pub(super) struct NotesOut {
     numbers: HashMap<NoteId, usize>,
     footnotes: Vec<NoteId>,
     endnotes: Vec<NoteId>,
-    /// A note is being written: Word has no notes to notes.
-    is_inside: bool,
+    /// Notes around what is being written: Word has no notes to notes, and notes may refer to each other in
+    /// a circle.
+    depth: usize,
 }
 
 const FIRST_NUMBER: usize = 2;
@@ -23,8 +24,10 @@ impl<'d> Writer<'d> {
     pub(super) fn note_mark(&mut self, id: NoteId, look: &RunLook, out: &mut String) {
         let document = self.document;
         let Some(note) = document.note(id) else { return };
-        if self.notes.is_inside {
-            return self.lost("a note to a note");
+        match self.notes.depth {
+            0 => {}
+            1 => return self.note_in_note(note, look, out),
+            _ => return self.lost("a note to a note to a note"),
         }
         if let Some(number) = self.notes.numbers.get(&id).copied() {
             // A second mark refers to the first one, where Word keeps the number.
@@ -47,8 +50,33 @@ impl<'d> Writer<'d> {
         self.push_object_run(&mark, &look, out);
     }
 
+    /// A note to a note stands in brackets, where its mark would be.
+    fn note_in_note(&mut self, note: &Note, look: &RunLook, out: &mut String) {
+        self.changed("a note to a note");
+        self.notes.depth += 1;
+        self.push_run(" (", look, out);
+        for block in &note.content {
+            match &block.kind {
+                BlockKind::Paragraph(content) => self.inlines(content, look, out),
+                _ => self.lost("a block of a note to a note"),
+            }
+        }
+        self.push_run(")", look, out);
+        self.notes.depth -= 1;
+    }
+
+    /// Says which notes nothing refers to.
+    fn report_unused_notes(&mut self) {
+        for at in 0..self.document.notes.len() {
+            if !self.notes.numbers.contains_key(&NoteId::new(at)) {
+                self.lost("a note that nothing refers to");
+            }
+        }
+    }
+
     /// The parts of the notes. Gives what the settings say about them.
     pub(super) fn note_parts(&mut self, parts: &mut Parts, main: &mut Relations) -> String {
+        self.report_unused_notes();
         let mut settings = String::new();
         for (kind, is_footnote) in [("footnote", true), ("endnote", false)] {
             let notes = match is_footnote {
@@ -77,7 +105,7 @@ impl<'d> Writer<'d> {
                 "<w:{kind} w:type=\"{name}\" w:id=\"{id}\"><w:p><w:pPr><w:spacing w:after=\"0\" w:line=\"240\" w:lineRule=\"auto\"/></w:pPr><w:r><w:{name}/></w:r></w:p></w:{kind}>"
             ));
         }
-        self.notes.is_inside = true;
+        self.notes.depth = 1;
         let document = self.document;
         for (at, id) in notes.iter().enumerate() {
             let Some(note) = document.note(*id) else { continue };
@@ -108,7 +136,7 @@ impl<'d> Writer<'d> {
             }
             out.push_str(&format!("</w:{kind}>"));
         }
-        self.notes.is_inside = false;
+        self.notes.depth = 0;
         out + &format!("</w:{kind}s>")
     }
 }

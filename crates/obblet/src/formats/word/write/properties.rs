@@ -83,8 +83,13 @@ impl Writer<'_> {
                 Value::Integer(number) => ("i4", number.to_string()),
                 Value::Number(number) => ("r8", number.to_string()),
                 Value::Text(text) => ("lpwstr", text.clone()),
+                Value::List(values) if values.iter().all(|value| value.to_text().is_some()) => {
+                    self.changed("a property that is a list");
+                    let texts: Vec<String> = values.iter().filter_map(Value::to_text).collect();
+                    ("lpwstr", texts.join("; "))
+                }
                 Value::Null | Value::List(_) | Value::Map(_) => {
-                    self.lost("a property that is a list");
+                    self.lost("a property of several parts");
                     continue;
                 }
             };

@@ -125,7 +125,7 @@ impl Writer<'_> {
 
     fn push_characters(&mut self, text: &str, is_deleted: bool, out: &mut String) {
         let name = if is_deleted { "w:delText" } else { "w:t" };
-        let is_special = |c: char| matches!(c, '\t' | '\n' | '\u{2011}' | '\u{AD}');
+        let is_special = |c: char| matches!(c, '\t' | '\u{2011}' | '\u{AD}');
         let mut rest = text;
         while !rest.is_empty() {
             let end = rest.find(is_special).unwrap_or(rest.len());
@@ -146,7 +146,6 @@ impl Writer<'_> {
             let mut characters = behind.chars();
             match characters.next() {
                 Some('\t') => out.push_str("<w:tab/>"),
-                Some('\n') => out.push_str("<w:br/>"),
                 Some('\u{2011}') => out.push_str("<w:noBreakHyphen/>"),
                 Some(_) => out.push_str("<w:softHyphen/>"),
                 None => {}
