@@ -1,12 +1,13 @@
 //! Blocks as paragraphs, tables, and content controls around what belongs together.
 
+use super::lists::list_indent;
 use super::looks::{BlockProperties, block_properties};
 use super::markup::push_text;
 use super::runs::RunLook;
 use super::{SectionStart, Writer};
 use crate::document::{
     Admonition, Attributes, Block, BlockKind, BreakKind, Caption, CellAlign, CodeBlock,
-    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading, Inline,
+    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading, Inline, Length,
     LineBreak, Looks, Revision, StyleKind, TextAlign, plain_text,
 };
 use crate::findings::Code;
@@ -34,7 +35,12 @@ pub(super) struct Around {
     pub(super) is_top: bool,
     /// Bookmarks of what is around that have no paragraph of their own.
     pub(super) ids: Vec<CompactString>,
+    /// The first paragraph stands right behind a table, which has no space of its own below it.
+    pub(super) is_behind_table: bool,
 }
+
+/// The space below a table, in points.
+const SPACE_BELOW_TABLE: f32 = 9.0;
 
 impl Around {
     /// What stands inside something with these attributes.
@@ -83,7 +89,7 @@ impl<'d> Writer<'d> {
                 self.open_container(Container::Apart, None, out);
             }
             let is_contained = audiences.is_some() || grows;
-            self.block(block, &around, is_contained, out);
+            self.block(block, &around, out);
             if is_contained {
                 self.close_container(out);
             }
@@ -91,11 +97,12 @@ impl<'d> Writer<'d> {
             if out.len() > start {
                 around.ids.clear();
             }
+            around.is_behind_table = matches!(block.kind, BlockKind::Table(_));
             last = Some(block);
         }
     }
 
-    fn block(&mut self, block: &'d Block, around: &Around, apart: bool, out: &mut String) {
+    fn block(&mut self, block: &'d Block, around: &Around, out: &mut String) {
         self.report_attributes(&block.attributes);
         match &block.kind {
             BlockKind::Paragraph(content) => {
@@ -107,7 +114,7 @@ impl<'d> Writer<'d> {
             BlockKind::Heading(heading) => self.heading(block, heading, around, out),
             BlockKind::List(list) => {
                 let inner = around.inside(&block.attributes);
-                self.list(list, &inner, None, apart, out);
+                self.list(list, &inner, None, list_indent(block), out);
             }
             BlockKind::DescriptionList(items) => {
                 self.description_list(items, &around.inside(&block.attributes), out);
@@ -160,7 +167,10 @@ impl<'d> Writer<'d> {
     ) -> Paragraph<'d> {
         let inner = around.inside(attributes);
         let named = attributes.style().map(|name| self.styles.id(StyleKind::Block, name));
-        let own = attributes.looks().cloned().unwrap_or_default();
+        let mut own = attributes.looks().cloned().unwrap_or_default();
+        if around.is_behind_table && style_needs_space(style.as_deref()) {
+            own.space_before = own.space_before.or(Some(Length::Points(SPACE_BELOW_TABLE)));
+        }
         let mut properties = block_properties(&own, &inner.direction);
         // A list's indents are those of its levels.
         properties.style = named.or(style);
@@ -260,6 +270,12 @@ impl<'d> Writer<'d> {
         };
         let style = Some(self.styles.id(StyleKind::Block, &name));
         let mut paragraph = self.paragraph_of(&block.attributes, style, around);
+        // A style of another name says that it is a heading, and so does the paragraph.
+        let named = block.attributes.style().is_some_and(|own| !own.eq_ignore_ascii_case(&name));
+        if named {
+            let level = heading.level.saturating_sub(u8::from(self.shifts_headings));
+            paragraph.properties.outline = Some(level.saturating_sub(1).min(8));
+        }
         paragraph.ids.extend(self.bookmarks.of_heading(block));
         paragraph.content = &heading.content;
         let mut before = String::new();
@@ -623,6 +639,11 @@ impl<'d> Writer<'d> {
             BreakKind::Section => self.lost("a section break inside something else"),
         }
     }
+}
+
+/// Whether paragraphs of a style that is no document's own have no space above them.
+fn style_needs_space(id: Option<&str>) -> bool {
+    matches!(id, None | Some("ListParagraph" | "Quote" | "Description" | "BoxText"))
 }
 
 /// The names of the audiences that something is for, if it is not for everybody.

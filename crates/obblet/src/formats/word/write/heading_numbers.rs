@@ -1,7 +1,8 @@
 //! Numbers of headings: where those that a document shows can be counted, Word counts them.
 
 use super::Writer;
-use super::numbering::{LEVELS, Level, OpenList};
+use super::list_levels::{LEVELS, Level};
+use super::numbering::OpenList;
 use crate::document::{Block, BlockKind, Document, Heading};
 use crate::formats::word::number_formats::{NAMES, NumberFormat};
 
@@ -17,9 +18,9 @@ struct Counted<'d> {
 }
 
 /// The levels of a list that makes the numbers of all headings that have one, if there is such a list.
-fn levels(document: &Document) -> Option<Vec<Option<Level>>> {
+fn levels(document: &Document) -> Option<[Option<Level>; LEVELS]> {
     let counted = counted(document)?;
-    let mut levels: Vec<Option<Level>> = vec![None; LEVELS];
+    let mut levels = [const { None }; LEVELS];
     for at in 0..LEVELS {
         let here: Vec<&Counted<'_>> =
             counted.iter().filter(|heading| heading.level == at).collect();
@@ -107,14 +108,15 @@ impl Writer<'_> {
             .filter(|heading| heading.number.is_some())
             .map(|heading| heading.level)
             .min();
-        self.heading_list = highest.map(|highest| (self.lists.open_levels(levels), highest));
+        self.heading_list = highest.map(|highest| (self.lists.define_headings(levels), highest));
     }
 
     /// Level and list of a heading's number.
-    pub(super) fn heading_numbering(&self, heading: &Heading) -> Option<(usize, u32)> {
+    pub(super) fn heading_numbering(&mut self, heading: &Heading) -> Option<(usize, u32)> {
         let (list, highest): &(OpenList, u8) = self.heading_list.as_ref()?;
         heading.number.as_ref()?;
-        Some((usize::from(heading.level.checked_sub(*highest)?), list.number))
+        let level = usize::from(heading.level.checked_sub(*highest)?);
+        Some((level, self.lists.heading(list, level)?))
     }
 }
 

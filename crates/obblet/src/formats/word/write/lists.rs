@@ -2,9 +2,12 @@
 
 use super::Writer;
 use super::blocks::Around;
-use super::numbering::{LEVELS, OpenList};
+use super::list_levels::LEVELS;
+use super::looks::points;
+use super::markup::twips;
+use super::numbering::OpenList;
 use crate::document::{
-    Attributes, Block, BlockKind, CheckState, List, ListItem, ListSpacing, StyleKind,
+    Attributes, Block, BlockKind, CheckState, Length, List, ListItem, ListSpacing, Looks, StyleKind,
 };
 use crate::formats::word::vocabulary::{Container, LIST_ITEM};
 
@@ -14,21 +17,21 @@ impl<'d> Writer<'d> {
         &mut self,
         list: &'d List,
         around: &Around,
-        outer: Option<(&OpenList, usize)>,
-        apart: bool,
+        outer: Option<&OpenList>,
+        indent: Option<Length>,
         out: &mut String,
     ) {
-        let level = outer.map_or(0, |(_, level)| level + 1);
-        if level >= LEVELS {
+        if outer.is_some_and(|outer| outer.level + 1 >= LEVELS) {
             // Word knows nine levels: what is deeper stands on the last one.
             self.changed("a list deeper than nine levels");
         }
-        let level = level.min(LEVELS - 1);
-        let mut open = self.lists.open(list, level, outer.map(|(open, _)| open), apart);
+        let indent = indent.map(|indent| twips(points(indent, None)));
+        let mut open = self.lists.open(list, outer, indent);
         let mut around = Around { is_top: false, ..around.clone() };
         for item in &list.items {
-            self.item(item, list.spacing, &mut open, level, &around, out);
+            self.item(item, list.spacing, &mut open, &around, out);
             around.ids.clear();
+            around.is_behind_table = false;
         }
     }
 
@@ -37,25 +40,26 @@ impl<'d> Writer<'d> {
         item: &'d ListItem,
         spacing: ListSpacing,
         open: &mut OpenList,
-        level: usize,
         around: &Around,
         out: &mut String,
     ) {
         self.place = item.place;
         self.report_attributes(&item.attributes);
         let inner = around.inside(&item.attributes);
-        let number = self.lists.item(open, level, item.number);
+        let number = self.lists.item(open, item.number);
         let (first, rest) = match item.content.split_first() {
             Some((block @ Block { kind: BlockKind::Paragraph(content), .. }, rest)) => {
                 (Some((block, content)), rest)
             }
             _ => (None, &item.content[..]),
         };
-        let nothing = Attributes::NONE;
-        let attributes = first.map_or(&nothing, |(block, _)| &block.attributes);
-        let style = Some(self.styles.id(StyleKind::Block, LIST_ITEM));
-        let mut paragraph = self.paragraph_of(attributes, style, &inner);
-        paragraph.properties.numbering = Some((level, number));
+        let mut attributes = first.map_or(Attributes::NONE, |(block, _)| block.attributes.clone());
+        take_over_looks(&item.attributes, &mut attributes);
+        // A document with looks of its own says by itself what style its items have.
+        let style = self.document.styles.is_empty();
+        let style = style.then(|| self.styles.id(StyleKind::Block, LIST_ITEM));
+        let mut paragraph = self.paragraph_of(&attributes, style, &inner);
+        paragraph.properties.numbering = Some((open.level, number));
         paragraph.properties.is_loose = spacing == ListSpacing::Loose;
         if let Some(check) = item.check {
             let ticked = check == CheckState::Done;
@@ -72,19 +76,18 @@ impl<'d> Writer<'d> {
             None => self.push_empty_item(&mut paragraph.before),
         }
         self.push_paragraph(paragraph, out);
-        let inner = Around { ids: Vec::new(), ..inner };
-        self.rest_of_item(rest, open, level, &inner, out);
+        let inner = Around { ids: Vec::new(), is_behind_table: false, ..inner };
+        self.rest_of_item(rest, open, &inner, out);
     }
 
     fn rest_of_item(
         &mut self,
         rest: &'d [Block],
         open: &OpenList,
-        level: usize,
         around: &Around,
         out: &mut String,
     ) {
-        let mut has_list = false;
+        let level = open.level;
         let mut last_is_list = false;
         for block in rest {
             match &block.kind {
@@ -92,8 +95,8 @@ impl<'d> Writer<'d> {
                 BlockKind::List(list) if !last_is_list && level + 1 < LEVELS => {
                     self.report_attributes(&block.attributes);
                     let inner = around.inside(&block.attributes);
-                    self.list(list, &inner, Some((open, level)), has_list, out);
-                    has_list = true;
+                    let indent = list_indent(block);
+                    self.list(list, &inner, Some(open), indent, out);
                 }
                 BlockKind::List(_) => {
                     let one = std::slice::from_ref(block);
@@ -105,5 +108,23 @@ impl<'d> Writer<'d> {
             }
             last_is_list = matches!(block.kind, BlockKind::List(_));
         }
+    }
+}
+
+/// How far a list says that it stands in from what is around it.
+pub(super) fn list_indent(block: &Block) -> Option<Length> {
+    block.attributes.looks().and_then(|looks| looks.indent_start)
+}
+
+/// Gives the first paragraph of an item the style and the looks of the item, which stand there alone.
+fn take_over_looks(item: &Attributes, paragraph: &mut Attributes) {
+    let Some(set) = item.get() else { return };
+    if set.style.is_some() {
+        paragraph.edit().style.clone_from(&set.style);
+    }
+    if let Some(looks) = &set.looks {
+        // How far items stand in says their list.
+        let looks = Looks { indent_start: None, indent_first: None, ..(**looks).clone() };
+        paragraph.edit().looks.get_or_insert_default().replace_by(&looks);
     }
 }

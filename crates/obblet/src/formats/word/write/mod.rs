@@ -9,6 +9,7 @@ mod embedded;
 mod equations;
 mod heading_numbers;
 mod inlines;
+mod list_levels;
 mod lists;
 mod looks;
 mod markup;

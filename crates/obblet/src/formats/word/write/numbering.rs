@@ -1,68 +1,115 @@
-//! The numbering part: one abstract definition for lists that are counted alike, a list of its own for each
-//! that starts anew (ECMA-376 part 1, 17.9).
+//! The numbering part: one abstract definition for lists that are counted alike, and a list of its own
+//! wherever numbers do not go on by themselves (ECMA-376 part 1, 17.9). What Word will count is counted
+//! here too, so that a list starts anew exactly where it must.
 
+use super::list_levels::{LEVELS, Level, levels_of, outermost_level};
 use super::markup::{push_val, value};
 use super::parts::XML;
 use super::{MAIN, Writer};
-use crate::document::{
-    BlockKind, CompactString, List, ListKind, NumberDelimiter, Numbering, NumeralStyle,
-};
-use crate::formats::word::number_formats::{NAMES, NumberFormat};
-use std::collections::HashMap;
+use crate::document::{List, ListKind};
+use std::collections::{HashMap, HashSet};
 
-/// Levels of a list, as the standard has them.
-pub(super) const LEVELS: usize = 9;
 /// How far each level stands from the one around it, in twentieths of a point.
-const STEP: usize = 567;
-const HANGING: usize = 397;
+const STEP: i32 = 567;
+const HANGING: i32 = 397;
+/// How many definitions back one is looked for that fits.
+const DEFINITIONS_BACK: usize = 16;
 
-/// How one level is counted.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
-pub(super) struct Level {
-    pub(super) format: &'static str,
-    /// The label, with `%n` for the number of level `n`.
-    pub(super) text: String,
-    pub(super) start: i32,
-    /// All numbers of the label in decimal.
-    pub(super) is_legal: bool,
-}
-
-/// A definition of nine levels, told apart from one alike where lists must not grow together.
-#[derive(Debug, Clone, PartialEq, Eq, Hash)]
+/// Nine levels, of which those that no list has used yet may become anything.
+#[derive(Debug)]
 struct Definition {
-    levels: Vec<Option<Level>>,
-    copy: u32,
+    levels: [Option<Level>; LEVELS],
+    /// How far the levels stand in, in twentieths of a point, where a list says so.
+    indents: [Option<i32>; LEVELS],
+    /// So many levels count headings, and no items.
+    heading_levels: usize,
+    /// The numbers that were counted last.
+    counters: [Option<i32>; LEVELS],
+    /// The list of it that was used last.
+    last_list: Option<u32>,
 }
 
 /// A list: its definition, and where it starts anew.
-#[derive(Debug, Clone)]
+#[derive(Debug)]
 struct ListOut {
     definition: usize,
-    starts: Vec<(usize, i32)>,
+    start: Option<(usize, i32)>,
 }
 
 /// All lists of a document.
 #[derive(Debug, Default)]
 pub(super) struct Lists {
     definitions: Vec<Definition>,
-    known: HashMap<Definition, usize>,
     lists: Vec<ListOut>,
-    /// The last number of a sequence that later lists go on with, and its list.
-    sequences: HashMap<CompactString, (u32, i32)>,
-    /// The bulleted list of a definition.
-    bulleted: HashMap<usize, u32>,
-    copies: u32,
+    /// Lists whose new start has been used.
+    started: HashSet<u32>,
+    /// Definitions by the words of their first level, where many are alike.
+    by_shape: HashMap<[Option<Level>; LEVELS], usize>,
 }
 
 /// A list that is being written.
 #[derive(Debug, Clone)]
 pub(super) struct OpenList {
-    /// Its number among the lists of the part.
-    pub(super) number: u32,
+    pub(super) level: usize,
     definition: usize,
+    /// Its number among the lists of the part, once it has an item.
+    list: Option<u32>,
+    is_numbered: bool,
     /// The number of the item before.
     last: i32,
-    sequence: Option<CompactString>,
+}
+
+impl Definition {
+    fn new(levels: [Option<Level>; LEVELS], indents: [Option<i32>; LEVELS]) -> Self {
+        let counters = [None; LEVELS];
+        Self { levels, indents, heading_levels: 0, counters, last_list: None }
+    }
+
+    /// Whether a list of these levels, the outermost of them first, can be one of this definition.
+    fn fits(
+        &self,
+        first: usize,
+        levels: &[Option<Level>; LEVELS],
+        indents: &[Option<i32>; LEVELS],
+    ) -> bool {
+        let same = |own: &Option<Level>, other: &Option<Level>| match (own, other) {
+            (Some(own), Some(other)) => own.is_like(other),
+            _ => true,
+        };
+        let has_outer = self.levels.iter().take(first).all(Option::is_some);
+        first >= self.heading_levels
+            && has_outer
+            && self.levels.iter().zip(levels).all(|(own, other)| same(own, other))
+            && (first..LEVELS).all(|at| self.indent_fits(at, indents))
+    }
+
+    /// Whether a level stands in as far as another list wants it, or is still free.
+    fn indent_fits(&self, at: usize, indents: &[Option<i32>; LEVELS]) -> bool {
+        let is_free = self.levels.get(at).is_none_or(Option::is_none);
+        is_free || self.indents.get(at) == indents.get(at)
+    }
+
+    fn take_over(&mut self, levels: [Option<Level>; LEVELS], indents: [Option<i32>; LEVELS]) {
+        let own = self.levels.iter_mut().zip(&mut self.indents);
+        for ((level, indent), (other, other_indent)) in own.zip(levels.into_iter().zip(indents)) {
+            if level.is_none() && other.is_some() {
+                (*level, *indent) = (other, other_indent);
+            }
+        }
+    }
+
+    /// The number that Word gives the next paragraph of a level.
+    fn natural(&self, level: usize) -> i32 {
+        let start = self.levels.get(level).and_then(Option::as_ref).map_or(1, |level| level.start);
+        self.counters.get(level).copied().flatten().map_or(start, |last| last.saturating_add(1))
+    }
+
+    /// Counts a paragraph; the levels below it begin anew.
+    fn count(&mut self, level: usize, number: i32) {
+        for (at, counter) in self.counters.iter_mut().enumerate().skip(level) {
+            *counter = (at == level).then_some(number);
+        }
+    }
 }
 
 impl Lists {
@@ -70,222 +117,122 @@ impl Lists {
         self.lists.is_empty()
     }
 
-    fn define(&mut self, definition: Definition) -> usize {
-        if let Some(known) = self.known.get(&definition) {
-            return *known;
+    /// A definition that fits, with what these levels add to it; else a new one.
+    fn define(
+        &mut self,
+        first: usize,
+        levels: [Option<Level>; LEVELS],
+        indents: [Option<i32>; LEVELS],
+    ) -> usize {
+        let alike = self.by_shape.get(&levels).copied();
+        let recent = (0..self.definitions.len()).rev().take(DEFINITIONS_BACK);
+        // The definition of the headings comes first.
+        let found = alike.into_iter().chain(recent).chain([0]).find(|at| {
+            self.definitions.get(*at).is_some_and(|known| known.fits(first, &levels, &indents))
+        });
+        if let Some(definition) = found.and_then(|at| self.definitions.get_mut(at)) {
+            definition.take_over(levels, indents);
+            return found.unwrap_or_default();
         }
-        self.known.insert(definition.clone(), self.definitions.len());
-        self.definitions.push(definition);
+        self.by_shape.insert(levels.clone(), self.definitions.len());
+        self.definitions.push(Definition::new(levels, indents));
         self.definitions.len() - 1
     }
 
-    fn add(&mut self, definition: usize, starts: Vec<(usize, i32)>) -> u32 {
-        self.lists.push(ListOut { definition, starts });
+    fn add(&mut self, definition: usize, start: Option<(usize, i32)>) -> u32 {
+        self.lists.push(ListOut { definition, start });
         self.lists.len() as u32
     }
 
-    /// Opens a list at a level, inside the one around it. `apart` keeps it from growing together with the
-    /// list just before it.
+    /// Opens a list, inside the one around it.
     pub(super) fn open(
         &mut self,
         list: &List,
-        level: usize,
         around: Option<&OpenList>,
-        apart: bool,
+        indent: Option<i32>,
     ) -> OpenList {
-        let own = level_of(list, level);
-        let start = match &list.kind {
-            ListKind::Numbered(numbering) => numbering.start,
-            ListKind::Bulleted(_) => 1,
+        let level = match around {
+            Some(around) => (around.level + 1).min(LEVELS - 1),
+            None => outermost_level(list),
         };
-        let sequence = match &list.kind {
-            ListKind::Numbered(numbering) => numbering.sequence.clone(),
-            ListKind::Bulleted(_) => None,
+        let (start, is_numbered) = match &list.kind {
+            ListKind::Numbered(numbering) => (numbering.start, true),
+            ListKind::Bulleted(_) => (1, false),
         };
-        // One level of the list around it, where that is what it says there.
-        if let Some(around) = around.filter(|_| !apart)
-            && let Some(definition) = self.definitions.get(around.definition)
-            && definition.levels.get(level).and_then(Option::as_ref) == Some(&own)
-        {
-            let (number, definition) = (around.number, around.definition);
-            return OpenList { number, definition, last: start - 1, sequence };
-        }
-        let copy = if apart {
-            self.copies += 1;
-            self.copies
-        } else {
-            0
-        };
-        let levels =
-            levels_of(list, level, around.and_then(|a| self.definitions.get(a.definition)));
-        let definition = self.define(Definition { levels, copy });
-        // A list that another one has begun goes on with it.
-        if let Some((number, last)) = sequence.as_ref().and_then(|name| self.sequences.get(name))
-            && *last == start - 1
-            && self.lists.get(*number as usize - 1).is_some_and(|l| l.definition == definition)
-        {
-            return OpenList { number: *number, definition, last: *last, sequence };
-        }
-        let number = match &list.kind {
-            ListKind::Bulleted(_) => match self.bulleted.get(&definition) {
-                Some(number) => *number,
-                None => {
-                    let number = self.add(definition, Vec::new());
-                    self.bulleted.insert(definition, number);
-                    number
+        let mut levels = levels_of(list, level);
+        let mut indents = [None; LEVELS];
+        if let Some(outer) = around.and_then(|around| self.definitions.get(around.definition)) {
+            for at in 0..level {
+                if let (Some(level), Some(known)) = (levels.get_mut(at), outer.levels.get(at)) {
+                    level.clone_from(known);
                 }
-            },
-            ListKind::Numbered(_) => {
-                let is_first = !self.lists.iter().any(|list| list.definition == definition);
-                let starts = if is_first { Vec::new() } else { vec![(level, start)] };
-                self.add(definition, starts)
             }
-        };
-        OpenList { number, definition, last: start - 1, sequence }
-    }
-
-    /// Opens a list of these levels.
-    pub(super) fn open_levels(&mut self, levels: Vec<Option<Level>>) -> OpenList {
-        let definition = self.define(Definition { levels, copy: 0 });
-        let number = self.add(definition, Vec::new());
-        OpenList { number, definition, last: 0, sequence: None }
-    }
-
-    /// The list that the next item belongs to: a new one where its number is not the next.
-    pub(super) fn item(&mut self, open: &mut OpenList, level: usize, stated: Option<i32>) -> u32 {
-        let expected = open.last + 1;
-        let number = stated.unwrap_or(expected);
-        if number != expected {
-            open.number = self.add(open.definition, vec![(level, number)]);
+            indents = outer.indents;
         }
+        let before = indents.iter().take(level).rev().find_map(|indent| *indent);
+        if let Some(place) = indents.get_mut(level) {
+            *place = indent.map(|indent| before.unwrap_or_default() + indent);
+        }
+        // A level of the list around it, if it can be, so that numbers begin anew in each item.
+        let fits = around.filter(|around| {
+            let outer = self.definitions.get(around.definition);
+            outer.is_some_and(|outer| outer.fits(level, &levels, &indents))
+        });
+        let (definition, list) = match fits {
+            Some(around) => {
+                if let Some(outer) = self.definitions.get_mut(around.definition) {
+                    outer.take_over(levels, indents);
+                }
+                (around.definition, around.list)
+            }
+            None => (self.define(level, levels, indents), None),
+        };
+        OpenList { level, definition, list, is_numbered, last: start.saturating_sub(1) }
+    }
+
+    /// The list that the next item belongs to: a new one where Word would count on to another number.
+    pub(super) fn item(&mut self, open: &mut OpenList, stated: Option<i32>) -> u32 {
+        let number = stated.unwrap_or_else(|| open.last.saturating_add(1));
         open.last = number;
-        if let Some(name) = &open.sequence {
-            self.sequences.insert(name.clone(), (open.number, number));
-        }
-        open.number
-    }
-}
-
-/// The levels that a list and those inside it say; the list's own level is the first.
-fn levels_of(list: &List, level: usize, around: Option<&Definition>) -> Vec<Option<Level>> {
-    let mut levels = vec![None; LEVELS];
-    for (own, outer) in
-        levels.iter_mut().zip(around.into_iter().flat_map(|d| &d.levels)).take(level)
-    {
-        own.clone_from(outer);
-    }
-    let mut here: Vec<&List> = vec![list];
-    for at in level..LEVELS {
-        let Some(first) = here.first() else { break };
-        if let Some(place) = levels.get_mut(at) {
-            *place = Some(level_of(first, at));
-        }
-        here = here.iter().flat_map(|list| inner_lists(list)).collect();
-    }
-    levels
-}
-
-fn inner_lists(list: &List) -> impl Iterator<Item = &List> {
-    list.items.iter().flat_map(|item| &item.content).filter_map(|block| match &block.kind {
-        BlockKind::List(list) => Some(&**list),
-        _ => None,
-    })
-}
-
-fn level_of(list: &List, level: usize) -> Level {
-    match &list.kind {
-        ListKind::Bulleted(_) if is_task_list(list) => Level::bullet(""),
-        ListKind::Bulleted(bullet) => {
-            let usual = ["•", "–", "▪"].get(level % 3).copied().unwrap_or("•");
-            // Marks of plain text are no bullets of print.
-            let own = bullet.filter(|bullet| !matches!(bullet, '-' | '*' | '+'));
-            let text = own.map_or_else(|| usual.to_string(), String::from);
-            Level::bullet(&text)
-        }
-        ListKind::Numbered(numbering) => {
-            label_level(list, numbering, level).unwrap_or_else(|| plain(numbering, level))
-        }
-    }
-}
-
-/// Boxes take the place of bullets.
-pub(super) fn is_task_list(list: &List) -> bool {
-    list.items.iter().all(|item| item.check.is_some())
-}
-
-impl Level {
-    fn bullet(text: &str) -> Self {
-        Self { format: "bullet", text: text.into(), start: 1, is_legal: false }
-    }
-}
-
-/// A level that shows its numbers as the list says.
-fn plain(numbering: &Numbering, level: usize) -> Level {
-    let own = format!("%{}", level + 1);
-    let text = match (&numbering.pattern, numbering.delimiter) {
-        (Some(pattern), _) => pattern.to_string(),
-        (None, NumberDelimiter::Period) => format!("{own}."),
-        (None, NumberDelimiter::Parenthesis) => format!("{own})"),
-        (None, NumberDelimiter::Parentheses) => format!("({own})"),
-        (None, NumberDelimiter::None) => own,
-    };
-    Level { format: numeral(numbering.style), text, start: numbering.start, is_legal: false }
-}
-
-fn numeral(style: NumeralStyle) -> &'static str {
-    match style {
-        NumeralStyle::Decimal => "decimal",
-        NumeralStyle::LowerLetter => "lowerLetter",
-        NumeralStyle::UpperLetter => "upperLetter",
-        NumeralStyle::LowerRoman => "lowerRoman",
-        NumeralStyle::UpperRoman => "upperRoman",
-    }
-}
-
-/// The level that makes the labels which the items show, where they show more than plain numbers.
-fn label_level(list: &List, numbering: &Numbering, level: usize) -> Option<Level> {
-    let mut next = numbering.start;
-    let labels: Vec<(i32, Option<&str>)> = list
-        .items
-        .iter()
-        .map(|item| {
-            let number = item.number.unwrap_or(next);
-            next = number.saturating_add(1);
-            (number, item.label.as_deref())
-        })
-        .collect();
-    let (first, label) = labels.first().and_then(|(number, label)| Some((*number, (*label)?)))?;
-    // The usual numerals first: 1 is a decimal number before it is anything else.
-    let usual = numeral(numbering.style);
-    let names = std::iter::once(usual).chain(NAMES.into_iter().filter(|name| *name != usual));
-    let all_show = |shown: &dyn Fn(i32, &str) -> bool| {
-        labels.iter().all(|(number, label)| label.is_some_and(|label| shown(*number, label)))
-    };
-    for name in names {
-        let format = NumberFormat::of(name);
-        let spelled = format.spell(first);
-        // The number of this level is the last one in the label.
-        let Some(at) = label.rfind(spelled.as_str()).filter(|_| !spelled.is_empty()) else {
-            continue;
+        let Some(definition) = self.definitions.get(open.definition) else { return 0 };
+        let known = open.list.or(definition.last_list);
+        let natural = definition.natural(open.level);
+        let waiting = known
+            .filter(|list| !self.started.contains(list))
+            .and_then(|list| self.lists.get(list as usize - 1)?.start)
+            .filter(|(level, _)| *level == open.level);
+        let next = waiting.map_or(natural, |(_, start)| start);
+        let list = match known {
+            Some(list) if !open.is_numbered || next == number => list,
+            None if !open.is_numbered || natural == number => self.add(open.definition, None),
+            _ => self.add(open.definition, Some((open.level, number))),
         };
-        let (before, behind) = (label.get(..at)?, label.get(at + spelled.len()..)?);
-        let found = match &numbering.pattern {
-            // Numbers of levels around this one change from place to place; the pattern knows them.
-            Some(pattern) => all_show(&|number, label| label.contains(&format.spell(number)))
-                .then(|| pattern.to_string()),
-            None => all_show(&|number, label| {
-                label == format!("{before}{}{behind}", format.spell(number))
-            })
-            .then(|| format!("{before}%{}{behind}", level + 1)),
-        };
-        if let Some(text) = found {
-            // Roman numbers that are shown in decimal are those of a law (17.9.4).
-            let is_legal = name == "decimal" && usual != "decimal";
-            let format = if is_legal { usual } else { name };
-            return Some(Level { format, text, start: numbering.start, is_legal });
+        self.started.insert(list);
+        open.list = Some(list);
+        if let Some(definition) = self.definitions.get_mut(open.definition) {
+            definition.count(open.level, number);
+            definition.last_list = Some(list);
         }
+        list
     }
-    None
+
+    /// The list that counts headings, by levels that are known to count them. It is the first one.
+    pub(super) fn define_headings(&mut self, levels: [Option<Level>; LEVELS]) -> OpenList {
+        let heading_levels = levels.iter().rposition(Option::is_some).map_or(0, |last| last + 1);
+        let definition = self.definitions.len();
+        let new = Definition::new(levels, [None; LEVELS]);
+        self.definitions.push(Definition { heading_levels, ..new });
+        let list = Some(self.add(definition, None));
+        OpenList { level: 0, definition, list, is_numbered: true, last: 0 }
+    }
+
+    /// Counts a heading; gives the number of its list.
+    pub(super) fn heading(&mut self, list: &OpenList, level: usize) -> Option<u32> {
+        let definition = self.definitions.get_mut(list.definition)?;
+        let number = definition.natural(level);
+        definition.count(level, number);
+        list.list
+    }
 }
 
 impl Writer<'_> {
@@ -301,14 +248,15 @@ impl Writer<'_> {
             let bullets = definition.levels.iter().flatten().next();
             let is_bulleted = bullets.is_some_and(|level| level.format == "bullet");
             for (at, level) in definition.levels.iter().enumerate() {
-                push_level(at, level.as_ref(), is_bulleted, &mut out);
+                let indent = definition.indents.get(at).copied().flatten();
+                push_level(at, level.as_ref(), indent, is_bulleted, &mut out);
             }
             out.push_str("</w:abstractNum>");
         }
         for (at, list) in self.lists.lists.iter().enumerate() {
             out.push_str(&format!("<w:num w:numId=\"{}\">", at + 1));
             push_val(&mut out, "w:abstractNumId", &list.definition.to_string());
-            for (level, start) in &list.starts {
+            if let Some((level, start)) = list.start {
                 out.push_str(&format!(
                     "<w:lvlOverride w:ilvl=\"{level}\"><w:startOverride w:val=\"{start}\"/></w:lvlOverride>"
                 ));
@@ -319,7 +267,13 @@ impl Writer<'_> {
     }
 }
 
-fn push_level(at: usize, level: Option<&Level>, is_bulleted: bool, out: &mut String) {
+fn push_level(
+    at: usize,
+    level: Option<&Level>,
+    indent: Option<i32>,
+    is_bulleted: bool,
+    out: &mut String,
+) {
     let usual = || {
         let own = format!("%{}.", at + 1);
         let (format, text) = match at % 3 {
@@ -338,7 +292,7 @@ fn push_level(at: usize, level: Option<&Level>, is_bulleted: bool, out: &mut Str
         out.push_str("<w:isLgl/>");
     }
     let text = value(&level.text);
-    let indent = STEP * (at + 1);
+    let indent = indent.unwrap_or(STEP * (at as i32 + 1));
     out.push_str(&format!(
         "<w:lvlText w:val=\"{text}\"/><w:lvlJc w:val=\"left\"/>\
          <w:pPr><w:ind w:left=\"{indent}\" w:hanging=\"{HANGING}\"/></w:pPr></w:lvl>"

@@ -200,12 +200,16 @@ impl Writer<'_> {
             out.push_str(default.map_or("", |style| style.paragraph));
             return;
         }
-        let mut paragraph = block_properties(&style.looks, &Default::default());
+        // What the style that it is based on says already need not be said again.
+        let base = style.based_on.as_ref().map(|base| (style.kind, base.to_lowercase().into()));
+        let base = base.and_then(|key| self.styles.own.get(&key).copied());
+        let own = base.map_or_else(|| style.looks.clone(), |base| style.looks.beyond(&base.looks));
+        let mut paragraph = block_properties(&own, &Default::default());
         if let Some(level) = default.and_then(|style| style.id.strip_prefix("Heading")) {
             let level = level.parse::<u8>().unwrap_or(1).saturating_sub(1);
             paragraph.outline = Some(level);
         }
-        let look = RunLook::default().with(|look| look.looks.clone_from(&style.looks));
+        let look = RunLook::default().with(|look| look.looks = own);
         if style.kind == StyleKind::Block {
             let paragraph = paragraph.xml();
             if !paragraph.is_empty() {
