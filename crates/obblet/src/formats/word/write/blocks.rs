@@ -80,7 +80,7 @@ impl<'d> Writer<'d> {
         for block in blocks {
             self.place = block.place;
             let start = out.len();
-            let grows = last.is_some_and(|last| grow_together(last, block));
+            let grows = last.is_some_and(|last| grow_together(last, block, &around));
             let audiences = audiences(&block.attributes);
             if let Some(names) = &audiences {
                 let title = format!("For: {names}");
@@ -350,10 +350,7 @@ impl<'d> Writer<'d> {
     ) {
         let mut inner = around.inside(&block.attributes);
         inner.style = Some(self.styles.id(StyleKind::Block, QUOTATION));
-        let is_text = |block: &Block| {
-            matches!(block.kind, BlockKind::Paragraph(_)) && block.attributes.style().is_none()
-        };
-        if !content.is_empty() && content.iter().all(is_text) && around.style.is_none() {
+        if is_plain_quotation(content, around) {
             return self.blocks(content, &inner, out);
         }
         self.contained(Container::Quotation, None, content, &inner, out);
@@ -661,14 +658,22 @@ fn is_title(block: &Block) -> bool {
         && block.attributes.style().is_some_and(|style| style.eq_ignore_ascii_case(TITLE))
 }
 
+/// Whether a quotation is nothing but paragraphs, of which their style says that they are quoted.
+fn is_plain_quotation(content: &[Block], around: &Around) -> bool {
+    let is_text = |block: &Block| {
+        matches!(block.kind, BlockKind::Paragraph(_)) && block.attributes.style().is_none()
+    };
+    !content.is_empty() && around.style.is_none() && content.iter().all(is_text)
+}
+
 /// Whether Word, or who reads the file, would take two neighbours for one block.
-fn grow_together(before: &Block, behind: &Block) -> bool {
+fn grow_together(before: &Block, behind: &Block, around: &Around) -> bool {
     use BlockKind::{Code, DescriptionList, List, Quotation, Table};
     match (&before.kind, &behind.kind) {
-        (List(_), List(_))
-        | (Quotation(_), Quotation(_))
-        | (Table(_), Table(_))
-        | (DescriptionList(_), DescriptionList(_)) => true,
+        (Quotation(_), Quotation(content)) => is_plain_quotation(content, around),
+        (List(_), List(_)) | (Table(_), Table(_)) | (DescriptionList(_), DescriptionList(_)) => {
+            true
+        }
         (Code(one), Code(other)) => one.language == other.language,
         _ => false,
     }

@@ -7,6 +7,7 @@ use super::parts::XML;
 use super::runs::RunLook;
 use super::{MAIN, Writer};
 use crate::document::{CompactString, Document, NamedStyle, StyleKind};
+use crate::formats::word::vocabulary::{CODE, code_language};
 use std::collections::{BTreeMap, HashMap, HashSet};
 
 /// The styles that a document uses, by kind and name.
@@ -74,7 +75,7 @@ impl<'d> StyleBook<'d> {
         let base = match used {
             Used::Own(style) => style.based_on.clone(),
             Used::Default(style) => default_name(style.based_on).map(Into::into),
-            Used::Bare(_) => None,
+            Used::Bare(_) => code_language(name).map(|_| CODE.into()),
         };
         let next = default.and_then(|style| default_name(style.next)).map(CompactString::from);
         for name in base.iter().chain(&next) {
@@ -147,7 +148,7 @@ impl Writer<'_> {
         let custom = if default.is_none_or(is_ours) { " w:customStyle=\"1\"" } else { "" };
         out.push_str(&format!("<w:style w:type=\"{word}\"{mark}{custom} w:styleId=\"{id}\">"));
         push_val(out, "w:name", default.map_or(name, |style| style.name));
-        let base = self.base_id(kind, used, is_default);
+        let base = self.base_id(kind, name, used, is_default);
         if let Some(base) = base.filter(|base| *base != id) {
             push_val(out, "w:basedOn", &base);
         }
@@ -171,6 +172,7 @@ impl Writer<'_> {
     fn base_id(
         &mut self,
         kind: StyleKind,
+        name: &str,
         used: Used<'_>,
         is_default: bool,
     ) -> Option<CompactString> {
@@ -180,6 +182,8 @@ impl Writer<'_> {
         match used {
             Used::Default(style) => Some(style.based_on.into()),
             Used::Own(NamedStyle { based_on: Some(base), .. }) => Some(self.styles.id(kind, base)),
+            // Code in a language looks like all code.
+            Used::Bare(_) if code_language(name).is_some() => Some(self.styles.id(kind, CODE)),
             Used::Own(_) | Used::Bare(_) => Some(match kind {
                 StyleKind::Block => "Normal".into(),
                 StyleKind::Inline => "DefaultParagraphFont".into(),
