@@ -7,7 +7,7 @@ use super::runs::RunLook;
 use super::{SectionStart, Writer};
 use crate::document::{
     Admonition, Attributes, Block, BlockKind, BreakKind, Caption, CellAlign, CodeBlock,
-    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading, Inline, Length,
+    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading, Inline,
     LineBreak, Looks, Revision, StyleKind, TextAlign, plain_text,
 };
 use crate::findings::Code;
@@ -28,7 +28,7 @@ pub(super) struct Around {
     pub(super) language: Option<CompactString>,
     pub(super) change: Option<Revision>,
     /// The looks of what is around, as far as text takes them over.
-    pub(super) looks: Looks,
+    pub(super) looks: Option<Box<Looks>>,
     /// The list level of the item that blocks go on with.
     pub(super) item: Option<usize>,
     /// The body itself: sections begin and end nowhere else.
@@ -52,9 +52,8 @@ impl Around {
             inner.change = set.revision.clone().or(inner.change);
             inner.ids.extend(set.id.clone());
             if let Some(looks) = &set.looks {
-                let mut around = inner.looks.inherited();
+                let around = inner.looks.get_or_insert_default();
                 around.take_inner(&looks.inherited());
-                inner.looks = around;
             }
         }
         inner
@@ -167,38 +166,20 @@ impl<'d> Writer<'d> {
     ) -> Paragraph<'d> {
         let inner = around.inside(attributes);
         let named = attributes.style().map(|name| self.styles.id(StyleKind::Block, name));
-        let mut own = attributes.looks().cloned().unwrap_or_default();
+        let mut properties = match attributes.looks() {
+            Some(own) => block_properties(own, inner.direction),
+            None => BlockProperties::of_direction(inner.direction),
+        };
         if around.is_behind_table && style_needs_space(style.as_deref()) {
-            own.space_before = own.space_before.or(Some(Length::Points(SPACE_BELOW_TABLE)));
+            properties.add_space_before(SPACE_BELOW_TABLE);
         }
-        let mut properties = block_properties(&own, &inner.direction);
-        // A list's indents are those of its levels.
         properties.style = named.or(style);
         properties.align = properties.align.or(around.align.map(|align| match align {
             CellAlign::Start => TextAlign::Start,
             CellAlign::Centre => TextAlign::Centre,
             CellAlign::End => TextAlign::End,
         }));
-        let text = Looks { background: None, borders: None, ..inner.looks.clone() };
-        let right_to_left = inner.direction == Some(Direction::RightToLeft);
-        let (change, language) = (inner.change, inner.language);
-        let weight = own.weight;
-        let look = RunLook::default().with(|look| {
-            look.looks = Looks {
-                align: None,
-                weight,
-                italic: own.italic,
-                underline: own.underline,
-                strike: own.strike,
-                capitals: own.capitals,
-                small_capitals: own.small_capitals,
-                ..text
-            };
-            look.language = language;
-            look.right_to_left = right_to_left;
-            look.is_deleted = is_deletion(change.as_ref());
-            look.change = change;
-        });
+        let look = text_look(attributes, &inner);
         Paragraph { properties, content: &[], look, ids: inner.ids, before: String::new() }
     }
 
@@ -641,6 +622,33 @@ impl<'d> Writer<'d> {
 /// Whether paragraphs of a style that is no document's own have no space above them.
 fn style_needs_space(id: Option<&str>) -> bool {
     matches!(id, None | Some("ListParagraph" | "Quote" | "Description" | "BoxText"))
+}
+
+/// What all text of a paragraph has.
+fn text_look(attributes: &Attributes, inner: &Around) -> RunLook {
+    let right_to_left = inner.direction == Some(Direction::RightToLeft);
+    let is_plain = inner.looks.is_none() && inner.change.is_none() && inner.language.is_none();
+    if is_plain && !right_to_left {
+        return RunLook::default();
+    }
+    RunLook::default().with(|look| {
+        if let Some(around) = &inner.looks {
+            let mut looks = Looks { align: None, ..(**around).clone() };
+            // These the paragraph states for all its text, and text does not take them over by itself.
+            if let Some(own) = attributes.looks() {
+                looks.weight = own.weight.or(looks.weight);
+                looks.italic = own.italic.or(looks.italic);
+                looks.underline = own.underline;
+                looks.strike = own.strike;
+                looks.small_capitals = own.small_capitals;
+            }
+            look.looks = Some(Box::new(looks));
+        }
+        look.language.clone_from(&inner.language);
+        look.right_to_left = right_to_left;
+        look.is_deleted = is_deletion(inner.change.as_ref());
+        look.change.clone_from(&inner.change);
+    })
 }
 
 /// The names of the audiences that something is for, if it is not for everybody.

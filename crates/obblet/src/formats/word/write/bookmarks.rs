@@ -3,8 +3,8 @@
 use super::Writer;
 use super::markup::push_text;
 use crate::document::{
-    Block, BlockKind, CompactString, Document, Ids, Inline, Node, Visit, id_of_words, plain_text,
-    walk,
+    Block, BlockKind, CompactString, Document, Heading, Ids, Inline, Node, Visit, id_of_words,
+    plain_text, walk,
 };
 use std::collections::{HashMap, HashSet};
 
@@ -39,15 +39,24 @@ impl Bookmarks {
         let mut found = Self::default();
         let (mut wanted, mut has_contents) = (HashSet::new(), false);
         let mut ids = Ids::default();
+        let mut headings = Vec::new();
         let notes = document.notes.iter().map(|note| note.content.as_slice());
-        for blocks in std::iter::once(document.blocks.as_slice()).chain(notes) {
+        let parts = std::iter::once(document.blocks.as_slice()).chain(notes);
+        for (part, blocks) in parts.enumerate() {
+            let is_body = part == 0;
             for visit in walk(blocks) {
                 match visit {
                     Visit::Enter(Node::Block(block)) => {
                         if let Some(id) = block.attributes.id() {
                             ids.reserve(id);
                         }
-                        has_contents |= matches!(block.kind, BlockKind::Contents(_));
+                        match &block.kind {
+                            BlockKind::Heading(heading) if is_body => {
+                                headings.push((block, &**heading));
+                            }
+                            BlockKind::Contents(_) => has_contents = true,
+                            _ => {}
+                        }
                     }
                     Visit::Enter(Node::Inline(Inline::Link(link))) => {
                         wanted.extend(link.address.strip_prefix('#').map(CompactString::from));
@@ -59,9 +68,10 @@ impl Bookmarks {
                 }
             }
         }
-        for visit in walk(&document.blocks) {
-            let Visit::Enter(Node::Block(block)) = visit else { continue };
-            found.heading(block, &mut ids, &wanted, has_contents);
+        if has_contents || !wanted.is_empty() {
+            for (block, heading) in headings {
+                found.heading(block, heading, &mut ids, &wanted, has_contents);
+            }
         }
         found
     }
@@ -69,11 +79,11 @@ impl Bookmarks {
     fn heading(
         &mut self,
         block: &Block,
+        heading: &Heading,
         ids: &mut Ids,
         wanted: &HashSet<CompactString>,
         has_contents: bool,
     ) {
-        let BlockKind::Heading(heading) = &block.kind else { return };
         let words = plain_text(&heading.content);
         let stated = block.attributes.id().map(CompactString::from);
         let made = match &stated {

@@ -63,7 +63,7 @@ impl<'d> Writer<'d> {
                 look.right_to_left = true;
             }
             if let Some(looks) = &set.looks {
-                look.looks.take_inner(looks);
+                look.looks.get_or_insert_default().take_inner(looks);
             }
         })
     }

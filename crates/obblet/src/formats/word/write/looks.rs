@@ -7,6 +7,7 @@ use crate::document::{
     Border, BorderLine, Borders, Colour, CompactString, Direction, Length, LineHeight, Looks,
     TabAlign, TabLeader, TabStop, TextAlign, UnderlineLine,
 };
+use std::sync::LazyLock;
 
 /// How much higher than its size most fonts make a line.
 const FONT_LINE: f32 = 1.2;
@@ -14,6 +15,8 @@ const FONT_LINE: f32 = 1.2;
 const USUAL_SIZE: f32 = 11.0;
 /// What a share of the width is a share of, in points: text on A4 between margins.
 pub(super) const TEXT_WIDTH: f32 = 451.3;
+
+static NO_LOOKS: LazyLock<Looks> = LazyLock::new(Looks::default);
 
 /// A length in points. Text that states no size has the usual one.
 pub(super) fn points(length: Length, size: Option<Length>) -> f32 {
@@ -36,7 +39,7 @@ pub(super) fn hex(Colour(red, green, blue): Colour) -> String {
 /// What stands in `w:rPr`.
 pub(super) fn run_properties(look: &RunLook) -> String {
     let mut out = String::new();
-    let looks = &look.looks;
+    let looks = look.looks.as_deref().unwrap_or(&NO_LOOKS);
     if let Some(style) = &look.style {
         push_val(&mut out, "w:rStyle", style);
     }
@@ -204,6 +207,17 @@ pub(super) struct BlockProperties {
 }
 
 impl BlockProperties {
+    pub(super) fn of_direction(direction: Option<Direction>) -> Self {
+        Self { right_to_left: direction == Some(Direction::RightToLeft), ..Self::default() }
+    }
+
+    /// Space above, where none is stated, in points.
+    pub(super) fn add_space_before(&mut self, points: f32) {
+        if !self.spacing.contains("w:before") {
+            self.spacing.insert_str(0, &format!(" w:before=\"{}\"", twips(points)));
+        }
+    }
+
     pub(super) fn xml(&self) -> String {
         let mut out = String::new();
         if let Some(style) = &self.style {
@@ -253,15 +267,14 @@ fn justification(align: TextAlign) -> &'static str {
 }
 
 /// The looks of a block that a paragraph can have.
-pub(super) fn block_properties(looks: &Looks, direction: &Option<Direction>) -> BlockProperties {
+pub(super) fn block_properties(looks: &Looks, direction: Option<Direction>) -> BlockProperties {
     let size = looks.size;
     let length = |length: Length| twips(points(length, size));
     let mut found = BlockProperties {
         keep_next: looks.keep_with_next,
         page_break_before: looks.page_break_before,
         align: looks.align,
-        right_to_left: *direction == Some(Direction::RightToLeft),
-        ..BlockProperties::default()
+        ..BlockProperties::of_direction(direction)
     };
     let padding = looks.padding.unwrap_or([Length::Points(0.0); 4]);
     if let Some(borders) = &looks.borders {

@@ -22,7 +22,7 @@ pub(super) struct RunLook {
     pub(super) subscript: bool,
     pub(super) right_to_left: bool,
     pub(super) language: Option<CompactString>,
-    pub(super) looks: Looks,
+    pub(super) looks: Option<Box<Looks>>,
     /// The tracked change that each run has to say for itself.
     pub(super) change: Option<Revision>,
     /// Deleted text has an element of its own.

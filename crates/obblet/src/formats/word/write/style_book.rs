@@ -208,12 +208,12 @@ impl Writer<'_> {
         let base = style.based_on.as_ref().map(|base| (style.kind, base.to_lowercase().into()));
         let base = base.and_then(|key| self.styles.own.get(&key).copied());
         let own = base.map_or_else(|| style.looks.clone(), |base| style.looks.beyond(&base.looks));
-        let mut paragraph = block_properties(&own, &Default::default());
+        let mut paragraph = block_properties(&own, None);
         if let Some(level) = default.and_then(|style| style.id.strip_prefix("Heading")) {
             let level = level.parse::<u8>().unwrap_or(1).saturating_sub(1);
             paragraph.outline = Some(level);
         }
-        let look = RunLook::default().with(|look| look.looks = own);
+        let look = RunLook::default().with(|look| look.looks = Some(Box::new(own)));
         if style.kind == StyleKind::Block {
             let paragraph = paragraph.xml();
             if !paragraph.is_empty() {

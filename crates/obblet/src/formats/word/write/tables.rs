@@ -178,8 +178,9 @@ impl<'d> Writer<'d> {
         inner.align = cell.align.or(column);
         if let Some(looks) = cell.attributes.looks() {
             cell_looks(looks, out);
-            inner.looks.weight = looks.weight.or(inner.looks.weight);
-            inner.looks.italic = looks.italic.or(inner.looks.italic);
+            let text = inner.looks.get_or_insert_default();
+            text.weight = looks.weight.or(text.weight);
+            text.italic = looks.italic.or(text.italic);
         }
         let vertical = cell.vertical.or(cell.attributes.looks().and_then(|looks| looks.vertical));
         match vertical {
