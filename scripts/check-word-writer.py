@@ -16,7 +16,11 @@ import subprocess
 import sys
 
 import docx
+import docx.enum.style
+import docx.shared
 from openxml_audit import OpenXmlValidator
+
+from word_parts import png
 
 # What a comparison may say, with why.
 ALLOWED = [
@@ -101,6 +105,49 @@ def check(obblet, source, folder, house):
     return found
 
 
+def pattern_file(folder):
+    """An organisation's own file: a header with a picture, a footer for first pages, styles of its own."""
+    pattern = docx.Document()
+    section = pattern.sections[0]
+    section.page_width, section.page_height = docx.shared.Mm(200), docx.shared.Mm(260)
+    section.header.paragraphs[0].text = "Marrowby Tide Mill Trust"
+    section.header.paragraphs[0].add_run().add_picture(str(folder / "wheel.png"))
+    section.different_first_page_header_footer = True
+    section.first_page_footer.paragraphs[0].text = "Printed at the mill"
+    pattern.styles["Heading 1"].font.size = docx.shared.Pt(31)
+    style = pattern.styles.add_style("Trust Notice", docx.enum.style.WD_STYLE_TYPE.PARAGRAPH)
+    style.font.bold = True
+    path = folder / "pattern.docx"
+    pattern.save(path)
+    return path
+
+
+def check_pattern(obblet, folder):
+    """What is wrong with a file that takes over a pattern."""
+    picture = folder / "wheel.png"
+    picture.write_bytes(png(24, 24, (10, 90, 107)))
+    pattern = pattern_file(folder)
+    source, target = folder / "notice.md", folder / "notice.docx"
+    source.write_text("# Gates\n\n# Wheel\n\n::: warning\nLoud.\n:::\n\n- one\n", encoding="utf-8")
+    told = run(obblet, "convert", str(source), str(target), "--set", f"word.pattern={pattern}",
+               "--set", 'word.admonition="Trust Notice"')
+    if told.returncode != 0:
+        return [told.stderr.strip()]
+    found = problems_of(target)
+    made = docx.Document(str(target))
+    section = made.sections[0]
+    expected = {
+        "header": (section.header.paragraphs[0].text, "Marrowby Tide Mill Trust"),
+        "pictures of the header": (len(section.header.part.related_parts), 1),
+        "footer of the first page": (section.first_page_footer.paragraphs[0].text, "Printed at the mill"),
+        "paper": (section.page_width, docx.shared.Mm(200)),
+        "heading": (made.paragraphs[0].style.font.size, docx.shared.Pt(31)),
+        "notice": (made.styles["Trust Notice"].font.bold, True),
+        "text of the notice": ("Trust Notice".replace(" ", "") in made.element.xml, True),
+    }
+    return found + [f"{what} is {is_}, not {wanted}" for what, (is_, wanted) in expected.items() if is_ != wanted]
+
+
 def main():
     obblet, folder, *sources = sys.argv[1:]
     folder = pathlib.Path(folder)
@@ -114,6 +161,9 @@ def main():
             print(f"{source}: {line}")
     if not sources:
         sys.exit("check-word-writer: no sources")
+    for line in check_pattern(obblet, folder):
+        wrong += 1
+        print(f"pattern: {line}")
     print(f"{len(sources)} sources written as Word files, {wrong} differences or errors")
     sys.exit(1 if wrong else 0)
 

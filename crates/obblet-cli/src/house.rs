@@ -82,5 +82,10 @@ fn with_files(house: &mut House, folder: &Path) -> Result<(), Failure> {
             vacant.insert(text.into());
         }
     }
+    if !house.word.pattern.is_empty() && house.pattern.is_none() {
+        let path = folder.join(&house.word.pattern);
+        let bytes = std::fs::read(&path).map_err(|error| Failure::Read { path, error })?;
+        house.pattern = Some(bytes.into());
+    }
     Ok(())
 }

@@ -142,7 +142,7 @@ fn write_markdown(
 }
 
 fn write_word(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
-    let (bytes, findings) = word::write(document, &options.house.word_write_options())?;
+    let (bytes, findings) = word::write(document, &options.house.word_write_options()?)?;
     Ok(Written { bytes, ..written_text(document, String::new(), findings) })
 }
 

@@ -300,3 +300,41 @@ fn deep_documents_are_written_or_refused() {
     };
     std::thread::Builder::new().stack_size(2 << 20).spawn(check).unwrap().join().unwrap();
 }
+
+/// A pattern gives its styles and its page; what it lacks is added behind, and all parts hold together.
+#[test]
+fn a_pattern_gives_styles_and_pages() {
+    let handbook = "../../demo/volunteers/handbook.docx";
+    let handbook = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join(handbook);
+    let mut options = options("word.pattern = trust.docx\nword.quotation = \"Intense Quote\"");
+    let source = "# Tides\n\n> High.\n\n1. gate\n\nTerm\n: said\n";
+    let missing = convert(source.as_bytes(), Format::Markdown, &options).unwrap_err();
+    assert!(missing.to_string().contains("trust.docx"), "{missing}");
+    options.house.pattern = Some(b"no pattern".as_slice().into());
+    let wrong = convert(source.as_bytes(), Format::Markdown, &options).unwrap_err();
+    assert!(wrong.to_string().contains("not a ZIP archive"), "{wrong}");
+
+    let pattern = std::fs::read(handbook).unwrap();
+    let own = parts_of(&pattern);
+    options.house.pattern = Some(pattern.into());
+    let written = convert(source.as_bytes(), Format::Markdown, &options).unwrap();
+    assert_eq!(loose_ends(&written.bytes), Vec::<String>::new());
+    let parts = parts_of(&written.bytes);
+    let text = |name: &str| String::from_utf8(parts[name].clone()).unwrap();
+    let of_pattern = String::from_utf8(own["word/styles.xml"].clone()).unwrap();
+    let of_pattern = of_pattern.rsplit_once("</w:styles>").unwrap().0;
+    let behind = text("word/styles.xml").strip_prefix(of_pattern).unwrap().to_string();
+    assert!(behind.contains("<w:name w:val=\"Term\"/>"), "{behind}");
+    assert!(!behind.contains("<w:name w:val=\"Normal\"/>"), "{behind}");
+    assert_eq!(own["word/theme/theme1.xml"], parts["word/theme/theme1.xml"]);
+    let main = text("word/document.xml");
+    assert!(main.contains("<w:pStyle w:val=\"IntenseQuote\"/>"), "{main}");
+    let page =
+        |text: &str| text.split("<w:pgSz").nth(1).unwrap().split("/>").next().unwrap().to_string();
+    assert_eq!(page(&main), page(&String::from_utf8(own["word/document.xml"].clone()).unwrap()));
+    // Lists are numbered behind those of the pattern.
+    let lists = text("word/numbering.xml");
+    let numbers: Vec<&str> = lists.split("<w:num w:numId=\"").skip(1).collect();
+    let unique: HashSet<&str> = numbers.iter().map(|n| n.split('"').next().unwrap()).collect();
+    assert_eq!(unique.len(), numbers.len());
+}

@@ -82,6 +82,9 @@ pub enum WriteError {
         /// The deepest level that is written, list items and cells counted too.
         limit: usize,
     },
+    /// The house's pattern for Word files cannot be one.
+    #[error("the pattern for Word files cannot be used: {0}")]
+    Pattern(#[from] word::PatternError),
     /// The parts could not be put into one package.
     #[error("the parts of the file cannot be packed: {0}")]
     Package(String),

@@ -9,7 +9,7 @@ use crate::formats::markdown::{
 };
 use crate::formats::text::LinkNotes;
 use crate::formats::word::Changes;
-use crate::formats::word::Paper;
+use crate::formats::word::{Paper, StyleNames};
 use crate::repair::PunctuationForm;
 use crate::rules::Rule;
 use serde::Serialize;
@@ -48,6 +48,9 @@ pub struct House {
     /// The texts of the files that the settings name, by these names; see
     /// [`files_named`](House::files_named).
     pub files: BTreeMap<String, Arc<str>>,
+    /// The bytes of the file that [`WordFileSettings::pattern`] names.
+    #[serde(skip)]
+    pub pattern: Option<Arc<[u8]>>,
 }
 
 /// Settings of the page as a whole.
@@ -297,6 +300,11 @@ pub struct TextSettings {
 pub struct WordFileSettings {
     /// The size of the pages.
     pub paper: Paper,
+    /// The Word file whose styles, page set-up, headers and footers are taken over, as a file's name.
+    pub pattern: String,
+    /// The names of the styles that paragraphs get by what they are.
+    #[serde(flatten)]
+    pub styles: StyleNames,
 }
 
 /// What Markdown may say.
@@ -352,7 +360,12 @@ impl Default for House {
             words: WordSettings { protected: Vec::new() },
             markdown: MarkdownSettings::default(),
             text: TextSettings { wrap: 72, links: LinkNotes::Notes },
-            word: WordFileSettings { paper: Paper::ByLanguage },
+            word: WordFileSettings {
+                paper: Paper::ByLanguage,
+                pattern: String::new(),
+                styles: StyleNames::default(),
+            },
+            pattern: None,
             repairs: RepairSettings::default(),
             rules: Vec::new(),
             files: BTreeMap::new(),

@@ -317,9 +317,16 @@ impl House {
     }
 
     /// What the Word writer is told when a target is written for this house.
-    #[must_use]
-    pub fn word_write_options(&self) -> WordWriteOptions {
-        WordWriteOptions { paper: self.word.paper }
+    ///
+    /// # Errors
+    /// [`WriteError::FileMissing`] when the pattern is named and was not given.
+    pub fn word_write_options(&self) -> Result<WordWriteOptions, WriteError> {
+        let WordFileSettings { paper, pattern, styles } = &self.word;
+        if !pattern.is_empty() && self.pattern.is_none() {
+            return Err(WriteError::FileMissing(pattern.clone()));
+        }
+        let pattern = self.pattern.clone().filter(|_| !pattern.is_empty());
+        Ok(WordWriteOptions { paper: *paper, pattern, styles: styles.clone() })
     }
 
     /// What the HTML writer does with looks.

@@ -228,6 +228,28 @@ pub const SETTINGS: &[Setting] = &[
         "The paper of written Word files: A4, Letter, or what the language's country uses.",
         |house| &mut house.word.paper,
     ),
+    file(
+        "word.pattern",
+        "A Word file whose styles, page set-up, headers and footers written ones take over.",
+        |house| &mut house.word.pattern,
+    ),
+    text("word.quotation", "The style of quotations in Word files.", |house| {
+        &mut house.word.styles.quotation
+    }),
+    text("word.code", "The style of code.", |house| &mut house.word.styles.code),
+    text("word.aside", "The style of text beside the main text.", |house| {
+        &mut house.word.styles.aside
+    }),
+    text("word.admonition", "The style of text in admonitions.", |house| {
+        &mut house.word.styles.admonition
+    }),
+    text(
+        "word.box_title",
+        "The style of titles of admonitions and of what may be opened.",
+        |house| &mut house.word.styles.box_title,
+    ),
+    text("word.caption", "The style of captions.", |house| &mut house.word.styles.caption),
+    text("word.table", "The style of tables that name none.", |house| &mut house.word.styles.table),
     formats("repairs.sources", "The formats whose documents are repaired.", |house| {
         &mut house.repairs.sources
     }),

@@ -28,10 +28,12 @@ mod write;
 mod xml;
 
 pub use package::PackageError;
+pub use write::PatternError;
 
 use super::{Reading, WriteError};
 use crate::document::Document;
 use crate::findings::Findings;
+use std::sync::Arc;
 
 /// What the Word reader can be told.
 #[derive(Debug, Clone, Default)]
@@ -71,6 +73,44 @@ pub fn read(source: &[u8], options: &WordReadOptions) -> Result<Reading, Package
 pub struct WordWriteOptions {
     /// The paper. Default: by the document's language.
     pub paper: Paper,
+    /// A Word file whose styles, theme, numbering, page set-up, headers and footers are taken over; then the
+    /// paper is that file's. Default: none.
+    pub pattern: Option<Arc<[u8]>>,
+    /// The names of the styles that paragraphs get by what they are.
+    pub styles: StyleNames,
+}
+
+/// Names of paragraph and table styles; see the defaults.
+#[derive(Debug, Clone, PartialEq, Eq, serde::Serialize)]
+pub struct StyleNames {
+    /// Quotations. Default: `Quote`.
+    pub quotation: String,
+    /// Code. Default: `Code`.
+    pub code: String,
+    /// Text beside the main text. Default: `Box Text`.
+    pub aside: String,
+    /// Text of admonitions. Default: `Box Text`.
+    pub admonition: String,
+    /// Titles of admonitions and of what may be opened. Default: `Box Title`.
+    pub box_title: String,
+    /// Captions. Default: `caption`.
+    pub caption: String,
+    /// Tables. Default: `Ruled Table`.
+    pub table: String,
+}
+
+impl Default for StyleNames {
+    fn default() -> Self {
+        Self {
+            quotation: vocabulary::QUOTATION.into(),
+            code: vocabulary::CODE.into(),
+            aside: vocabulary::BOX_TEXT.into(),
+            admonition: vocabulary::BOX_TEXT.into(),
+            box_title: vocabulary::BOX_TITLE.into(),
+            caption: vocabulary::CAPTION.into(),
+            table: vocabulary::TABLE.into(),
+        }
+    }
 }
 
 /// The size of the pages.
@@ -101,6 +141,7 @@ pub enum Paper {
 ///
 /// # Errors
 /// [`WriteError::TooDeep`] when the document nests deeper than any reader makes it;
+/// [`WriteError::Pattern`] when the pattern is no Word file that can be one;
 /// [`WriteError::Package`] when the parts do not fit into a ZIP archive.
 pub fn write(
     document: &Document,

@@ -41,6 +41,9 @@ pub(super) const BOX_TITLE: &str = "Box Title";
 /// Text in admonitions, and beside the main text: their looks, no more.
 pub(super) const BOX_TEXT: &str = "Box Text";
 
+/// The style of tables that name none.
+pub(super) const TABLE: &str = "Ruled Table";
+
 /// What stands between the label of a caption and its words, where the two are told apart: an en space.
 pub(super) const BEHIND_LABEL: char = '\u{2002}';
 
@@ -134,11 +137,11 @@ pub(super) fn continued_level(name: &str) -> Option<usize> {
     }
 }
 
-/// The name of the style of code in a language.
-pub(super) fn code_style(language: Option<&str>) -> String {
-    match language {
+/// The name of the style of code in a language, beside that of all code.
+pub(super) fn code_style(code: &str, language: Option<&str>) -> String {
+    match language.filter(|_| code == CODE) {
         Some(language) => format!("{CODE} ({language})"),
-        None => CODE.into(),
+        None => code.into(),
     }
 }
 
@@ -163,8 +166,8 @@ mod tests {
             assert_eq!(Container::of_tag(&container.tag()), Some(container));
         }
         assert_eq!(Container::of_tag("budget"), None);
-        assert_eq!(code_language(&code_style(Some("rust"))), Some("rust"));
-        assert_eq!(code_language(&code_style(None)), None);
+        assert_eq!(code_language(&code_style(CODE, Some("rust"))), Some("rust"));
+        assert_eq!(code_language(&code_style(CODE, None)), None);
         for level in 0..9 {
             assert_eq!(continued_level(&list_continuation(level).to_lowercase()), Some(level));
         }

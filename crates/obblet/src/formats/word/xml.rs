@@ -136,6 +136,11 @@ impl Element<'_> {
         self.value(local).map(Cow::into_owned)
     }
 
+    /// The same as a short text of its own.
+    pub(super) fn short_value(&self, local: &str) -> Option<CompactString> {
+        self.value(local).map(Into::into)
+    }
+
     /// `w:val` as text.
     pub(super) fn val(&self) -> Option<Cow<'_, str>> {
         self.value("val")
@@ -143,7 +148,7 @@ impl Element<'_> {
 
     /// `w:val` as a short text of its own.
     pub(super) fn short(&self) -> Option<CompactString> {
-        self.val().map(Into::into)
+        self.short_value("val")
     }
 
     /// `w:val` of an on-off property (ECMA-376 part 1, 17.17.4): there and not off.

@@ -12,8 +12,8 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{
-    BEHIND_LABEL, BOX_TEXT, BOX_TITLE, CAPTION, Container, DESCRIPTION, DESCRIPTION_MORE,
-    QUOTATION, TERM, THEMATIC_BREAK, TITLE, VERSE, code_style, list_continuation,
+    BEHIND_LABEL, Container, DESCRIPTION, DESCRIPTION_MORE, TERM, THEMATIC_BREAK, TITLE, VERSE,
+    code_style, list_continuation,
 };
 use crate::page::words::Words;
 
@@ -279,7 +279,7 @@ impl<'d> Writer<'d> {
     }
 
     fn code(&mut self, block: &Block, code: &CodeBlock, around: &Around, out: &mut String) {
-        let name = code_style(code.language.as_deref());
+        let name = code_style(&self.options.styles.code, code.language.as_deref());
         if code.details.is_some() {
             self.lost("what is said about code beside its language");
         }
@@ -330,7 +330,7 @@ impl<'d> Writer<'d> {
         out: &mut String,
     ) {
         let mut inner = around.inside(&block.attributes);
-        inner.style = Some(self.styles.id(StyleKind::Block, QUOTATION));
+        inner.style = Some(self.styles.id(StyleKind::Block, &self.options.styles.quotation));
         if is_plain_quotation(content, around) {
             return self.blocks(content, &inner, out);
         }
@@ -463,7 +463,7 @@ impl<'d> Writer<'d> {
         around: &Around,
         out: &mut String,
     ) {
-        let style = Some(self.styles.id(StyleKind::Block, CAPTION));
+        let style = Some(self.styles.id(StyleKind::Block, &self.options.styles.caption));
         let none = Around { style: style.clone(), align: None, ..around.clone() };
         let mut blocks = caption.content.iter();
         let first = match blocks.next() {
@@ -532,12 +532,12 @@ impl<'d> Writer<'d> {
         let mut inner = around.inside(&block.attributes);
         inner.item = None;
         inner.is_top = false;
-        inner.style = Some(self.styles.id(StyleKind::Block, BOX_TEXT));
+        inner.style = Some(self.styles.id(StyleKind::Block, &self.options.styles.admonition));
         self.open_container(Container::Admonition(kind), Some(&title), out);
         match &admonition.title {
-            Some(content) => self.styled(BOX_TITLE, content, &inner, out),
+            Some(content) => self.styled(&self.options.styles.box_title, content, &inner, out),
             None => {
-                let style = Some(self.styles.id(StyleKind::Block, BOX_TITLE));
+                let style = Some(self.styles.id(StyleKind::Block, &self.options.styles.box_title));
                 let mut paragraph = self.paragraph_of(&Attributes::NONE, style, &inner);
                 let look = paragraph.look.clone();
                 let mut before = String::new();
@@ -560,7 +560,7 @@ impl<'d> Writer<'d> {
             }
             GroupRole::Plain => self.contained(Container::Group, None, content, &inner, out),
             GroupRole::Aside => {
-                inner.style = Some(self.styles.id(StyleKind::Block, BOX_TEXT));
+                inner.style = Some(self.styles.id(StyleKind::Block, &self.options.styles.aside));
                 self.contained(Container::Aside, None, content, &inner, out);
             }
             GroupRole::Abstract => {
@@ -569,7 +569,7 @@ impl<'d> Writer<'d> {
             GroupRole::Disclosure(summary) => {
                 let title = plain_text(summary);
                 self.open_container(Container::Disclosure, Some(&title), out);
-                self.styled(BOX_TITLE, summary, &inner, out);
+                self.styled(&self.options.styles.box_title, summary, &inner, out);
                 let inner = Around { item: None, is_top: false, ids: Vec::new(), ..inner };
                 self.blocks(content, &inner, out);
                 self.close_container(out);

@@ -9,11 +9,11 @@ use crate::document::{BlockKind, StyleKind};
 const LATER: &str = "http://schemas.microsoft.com/office/word/2012/wordml";
 
 impl Writer<'_> {
-    /// The parts of comments; gives how many there are.
-    pub(super) fn comment_parts(&mut self, parts: &mut Parts, main: &mut Relations) -> usize {
+    /// The parts of comments.
+    pub(super) fn comment_parts(&mut self, parts: &mut Parts, main: &mut Relations) {
         let document = self.document;
         if document.comments.is_empty() {
-            return 0;
+            return;
         }
         let mut out = format!("{XML}<w:comments {NAMESPACES}>");
         for (id, comment) in document.comments.iter().enumerate() {
@@ -56,7 +56,6 @@ impl Writer<'_> {
         parts.xml("word/comments.xml", &format!("{TYPES}.comments+xml"), out);
         parts.relations("word/comments.xml", &std::mem::take(&mut self.relations));
         self.thread_part(parts, main);
-        document.comments.len()
     }
 
     fn thread_part(&mut self, parts: &mut Parts, main: &mut Relations) {

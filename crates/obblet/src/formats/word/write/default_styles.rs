@@ -376,6 +376,3 @@ pub(super) const THEME: &str = include_str!("theme.xml");
 /// Fonts: name, family, and whether all letters are equally wide.
 pub(super) const FONTS: [(&str, &str, bool); 3] =
     [("Calibri", "swiss", false), ("Consolas", "modern", true), ("MS Gothic", "modern", true)];
-
-/// The style of tables that name none.
-pub(super) const TABLE: &str = "Ruled Table";

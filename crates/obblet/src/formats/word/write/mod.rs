@@ -16,6 +16,7 @@ mod markup;
 mod notes;
 mod numbering;
 mod parts;
+mod pattern;
 mod pictures;
 mod properties;
 mod runs;
@@ -32,6 +33,8 @@ use bookmarks::Bookmarks;
 use notes::NotesOut;
 use numbering::{Lists, OpenList};
 use parts::{Parts, Relations, XML};
+use pattern::Pattern;
+pub use pattern::PatternError;
 use pictures::Pictures;
 use style_book::StyleBook;
 
@@ -58,12 +61,13 @@ pub(super) fn write_package(
     options: &WordWriteOptions,
 ) -> Result<(Vec<u8>, Findings), WriteError> {
     refuse_too_deep(document)?;
+    let pattern = options.pattern.as_deref().map(Pattern::read).transpose()?.unwrap_or_default();
     let mut writer = Writer {
         document,
         options,
         findings: Findings::new(),
-        styles: StyleBook::new(document),
-        lists: Lists::default(),
+        styles: StyleBook::new(document, &pattern),
+        lists: Lists::behind(pattern.first_numbers()),
         heading_list: None,
         notes: NotesOut::default(),
         relations: Relations::default(),
@@ -73,6 +77,7 @@ pub(super) fn write_package(
         shifts_headings: false,
         section_start: SectionStart::Page,
         place: Place::default(),
+        pattern,
     };
     let bytes = writer.package()?;
     writer.findings.sort();
@@ -109,6 +114,8 @@ struct Writer<'d> {
     section_start: SectionStart,
     /// The place of the block that is being written.
     place: Place,
+    /// The file that gives its styles and its paper; with nothing in it where there is none.
+    pattern: Pattern,
 }
 
 impl<'d> Writer<'d> {
@@ -125,27 +132,26 @@ impl<'d> Writer<'d> {
         let main = self.main_part();
         let mut relations = std::mem::take(&mut self.relations);
         let notes = self.note_parts(&mut parts, &mut relations);
-        let comments = self.comment_parts(&mut parts, &mut relations);
+        self.comment_parts(&mut parts, &mut relations);
         let styles = self.styles_part();
         relations.part("styles", "styles.xml");
         parts.xml("word/styles.xml", &format!("{TYPES}.styles+xml"), styles);
         relations.part("settings", "settings.xml");
         let settings = self.settings_part(&notes);
         parts.xml("word/settings.xml", &format!("{TYPES}.settings+xml"), settings);
-        relations.part("theme", "theme/theme1.xml");
-        let theme = "application/vnd.openxmlformats-officedocument.theme+xml";
-        parts.xml("word/theme/theme1.xml", theme, default_styles::THEME.into());
-        relations.part("fontTable", "fontTable.xml");
-        parts.xml("word/fontTable.xml", &format!("{TYPES}.fontTable+xml"), font_table());
-        if !self.lists.is_empty() {
-            relations.part("numbering", "numbering.xml");
-            parts.xml(
-                "word/numbering.xml",
-                &format!("{TYPES}.numbering+xml"),
-                self.numbering_part(),
-            );
+        let pattern = std::mem::take(&mut self.pattern);
+        pattern.add_to(&mut parts, &mut relations);
+        if pattern.styles().is_empty() {
+            relations.part("theme", "theme/theme1.xml");
+            let theme = "application/vnd.openxmlformats-officedocument.theme+xml";
+            parts.xml("word/theme/theme1.xml", theme, default_styles::THEME.into());
+            relations.part("fontTable", "fontTable.xml");
+            parts.xml("word/fontTable.xml", &format!("{TYPES}.fontTable+xml"), font_table());
         }
-        debug_assert!(comments <= self.document.comments.len());
+        if let Some(numbering) = self.numbering_part(&pattern) {
+            relations.part("numbering", "numbering.xml");
+            parts.xml("word/numbering.xml", &format!("{TYPES}.numbering+xml"), numbering);
+        }
         parts.xml("word/document.xml", &format!("{TYPES}.document.main+xml"), main);
         parts.relations("word/document.xml", &relations);
         self.pictures.add_to(&mut parts);
@@ -162,7 +168,8 @@ impl<'d> Writer<'d> {
         let direction = document.metadata.direction;
         let around = Around { direction, is_top: true, ..Around::default() };
         self.blocks(blocks, &around, &mut out);
-        out.push_str(&self.section(None));
+        let section = self.section(None);
+        out.push_str(&section);
         out + "</w:body></w:document>"
     }
 
@@ -176,7 +183,11 @@ impl<'d> Writer<'d> {
     }
 
     /// The properties of the section that ends: its paper and its columns.
-    fn section(&self, columns: Option<u8>) -> String {
+    fn section(&mut self, columns: Option<u8>) -> String {
+        let start = self.section_start;
+        if let Some(section) = self.pattern.section(columns, start, &mut self.relations) {
+            return section;
+        }
         let (width, height) = match self.paper() {
             Paper::Letter => (12_240, 15_840),
             Paper::A4 | Paper::ByLanguage => (11_906, 16_838),
@@ -197,6 +208,15 @@ impl<'d> Writer<'d> {
         )
     }
 
+    /// The width between the margins, in twentieths of a point.
+    fn text_width(&self) -> usize {
+        let of_paper = match self.paper() {
+            Paper::Letter => 9360,
+            Paper::A4 | Paper::ByLanguage => 9026,
+        };
+        self.pattern.text_width().unwrap_or(of_paper)
+    }
+
     /// The paper that readers of the document's language have.
     fn paper(&self) -> Paper {
         const LETTER: [&str; 9] = ["US", "CA", "MX", "CO", "CL", "VE", "PH", "GT", "CR"];
@@ -212,8 +232,9 @@ impl<'d> Writer<'d> {
     }
 
     fn settings_part(&self, notes: &str) -> String {
+        let even = if self.pattern.has_even_pages { "<w:evenAndOddHeaders/>" } else { "" };
         format!(
-            "{XML}<w:settings xmlns:w=\"{MAIN}\">{notes}<w:compat>\
+            "{XML}<w:settings xmlns:w=\"{MAIN}\">{even}{notes}<w:compat>\
              <w:compatSetting w:name=\"compatibilityMode\" w:uri=\"http://schemas.microsoft.com/office/word\" w:val=\"15\"/>\
              </w:compat></w:settings>"
         )

@@ -5,6 +5,7 @@
 use super::list_levels::{LEVELS, Level, levels_of, outermost_level};
 use super::markup::{push_val, value};
 use super::parts::XML;
+use super::pattern::Pattern;
 use super::{MAIN, Writer};
 use crate::document::{List, ListKind};
 use std::collections::{HashMap, HashSet};
@@ -36,9 +37,18 @@ struct ListOut {
     start: Option<(usize, i32)>,
 }
 
+/// Numbers that definitions and lists begin with.
+#[derive(Debug, Clone, Copy, Default)]
+pub(super) struct FirstNumbers {
+    pub(super) definition: usize,
+    /// The number before that of the first list.
+    pub(super) list: u32,
+}
+
 /// All lists of a document.
 #[derive(Debug, Default)]
 pub(super) struct Lists {
+    first: FirstNumbers,
     definitions: Vec<Definition>,
     lists: Vec<ListOut>,
     /// Lists whose new start has been used.
@@ -113,8 +123,9 @@ impl Definition {
 }
 
 impl Lists {
-    pub(super) fn is_empty(&self) -> bool {
-        self.lists.is_empty()
+    /// Lists whose numbers come behind those of others.
+    pub(super) fn behind(first: FirstNumbers) -> Self {
+        Self { first, ..Self::default() }
     }
 
     /// A definition that fits, with what these levels add to it; else a new one.
@@ -213,7 +224,7 @@ impl Lists {
             definition.count(open.level, number);
             definition.last_list = Some(list);
         }
-        list
+        list + self.first.list
     }
 
     /// The list that counts headings, by levels that are known to count them. It is the first one.
@@ -231,31 +242,22 @@ impl Lists {
         let definition = self.definitions.get_mut(list.definition)?;
         let number = definition.natural(level);
         definition.count(level, number);
-        list.list
+        list.list.map(|list| list + self.first.list)
     }
 }
 
 impl Writer<'_> {
-    pub(super) fn numbering_part(&self) -> String {
-        let mut out = format!("{XML}<w:numbering xmlns:w=\"{MAIN}\">");
-        for (id, definition) in self.lists.definitions.iter().enumerate() {
-            // Programs tell definitions apart by this number (17.9.14).
-            out.push_str(&format!(
-                "<w:abstractNum w:abstractNumId=\"{id}\"><w:nsid w:val=\"{:08X}\"/>\
-                 <w:multiLevelType w:val=\"multilevel\"/>",
-                0x4D54_0000 + id
-            ));
-            let bullets = definition.levels.iter().flatten().next();
-            let is_bulleted = bullets.is_some_and(|level| level.format == "bullet");
-            for (at, level) in definition.levels.iter().enumerate() {
-                let indent = definition.indents.get(at).copied().flatten();
-                push_level(at, level.as_ref(), indent, is_bulleted, &mut out);
-            }
-            out.push_str("</w:abstractNum>");
+    /// The part, with the lists of the pattern; `None` where there are no lists at all.
+    pub(super) fn numbering_part(&self, pattern: &Pattern) -> Option<String> {
+        let Lists { definitions, lists, first, .. } = &self.lists;
+        let (mut abstracts, mut out) = (String::new(), String::new());
+        for (at, definition) in definitions.iter().enumerate() {
+            push_definition(at + first.definition, definition, &mut abstracts);
         }
-        for (at, list) in self.lists.lists.iter().enumerate() {
-            out.push_str(&format!("<w:num w:numId=\"{}\">", at + 1));
-            push_val(&mut out, "w:abstractNumId", &list.definition.to_string());
+        for (at, list) in lists.iter().enumerate() {
+            out.push_str(&format!("<w:num w:numId=\"{}\">", at + 1 + first.list as usize));
+            let definition = list.definition + first.definition;
+            push_val(&mut out, "w:abstractNumId", &definition.to_string());
             if let Some((level, start)) = list.start {
                 out.push_str(&format!(
                     "<w:lvlOverride w:ilvl=\"{level}\"><w:startOverride w:val=\"{start}\"/></w:lvlOverride>"
@@ -263,8 +265,28 @@ impl Writer<'_> {
             }
             out.push_str("</w:num>");
         }
-        out + "</w:numbering>"
+        pattern.numbering_with(&abstracts, &out).or_else(|| {
+            let whole =
+                format!("{XML}<w:numbering xmlns:w=\"{MAIN}\">{abstracts}{out}</w:numbering>");
+            (!lists.is_empty()).then_some(whole)
+        })
     }
+}
+
+fn push_definition(id: usize, definition: &Definition, out: &mut String) {
+    // Programs tell definitions apart by this number (17.9.14).
+    out.push_str(&format!(
+        "<w:abstractNum w:abstractNumId=\"{id}\"><w:nsid w:val=\"{:08X}\"/>\
+         <w:multiLevelType w:val=\"multilevel\"/>",
+        0x4D54_0000 + id
+    ));
+    let first = definition.levels.iter().flatten().next();
+    let is_bulleted = first.is_some_and(|level| level.format == "bullet");
+    for (at, level) in definition.levels.iter().enumerate() {
+        let indent = definition.indents.get(at).copied().flatten();
+        push_level(at, level.as_ref(), indent, is_bulleted, out);
+    }
+    out.push_str("</w:abstractNum>");
 }
 
 fn push_level(

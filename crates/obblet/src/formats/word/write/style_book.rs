@@ -4,6 +4,7 @@ use super::default_styles::{DefaultStyle, PARAGRAPH_DEFAULTS, RUN_DEFAULTS, STYL
 use super::looks::{block_properties, run_properties};
 use super::markup::{push_val, value};
 use super::parts::XML;
+use super::pattern::Pattern;
 use super::runs::RunLook;
 use super::{MAIN, Writer};
 use crate::document::{CompactString, Document, NamedStyle, StyleKind};
@@ -14,10 +15,10 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 #[derive(Debug, Default)]
 pub(super) struct StyleBook<'d> {
     /// The document's own, by kind and name in small letters.
-    own: HashMap<(StyleKind, String), &'d NamedStyle>,
+    own: HashMap<(StyleKind, CompactString), &'d NamedStyle>,
     /// Ids of those in use.
-    ids: HashMap<(StyleKind, String), CompactString>,
-    taken: HashSet<String>,
+    ids: HashMap<(StyleKind, CompactString), CompactString>,
+    taken: HashSet<CompactString>,
     /// In the order in which they are written: defaults by their row, others by their name.
     used: BTreeMap<(usize, String), Used<'d>>,
 }
@@ -31,13 +32,15 @@ enum Used<'d> {
 }
 
 impl<'d> StyleBook<'d> {
-    pub(super) fn new(document: &'d Document) -> Self {
+    pub(super) fn new(document: &'d Document, pattern: &Pattern) -> Self {
         let own = document
             .styles
             .iter()
             .map(|style| ((style.kind, style.name.to_lowercase().into()), style))
             .collect();
-        let mut book = Self { own, ..Self::default() };
+        let taken = pattern.style_ids.values().map(|id| id.to_lowercase().into()).collect();
+        // What a pattern says of a style holds, whatever the document says.
+        let mut book = Self { own, ids: pattern.style_ids.clone(), taken, ..Self::default() };
         for (kind, name) in [
             (StyleKind::Block, "Normal"),
             (StyleKind::Inline, "Default Paragraph Font"),
@@ -50,7 +53,7 @@ impl<'d> StyleBook<'d> {
 
     /// The id of a style, which is in use from now on.
     pub(super) fn id(&mut self, kind: StyleKind, name: &str) -> CompactString {
-        let key = (kind, name.to_lowercase());
+        let key = (kind, CompactString::from(name.to_lowercase()));
         if let Some(id) = self.ids.get(&key) {
             return id.clone();
         }
@@ -60,8 +63,10 @@ impl<'d> StyleBook<'d> {
         let default = row.and_then(|row| STYLES.get(row));
         let own = self.own.get(&key).copied();
         let id = match default {
-            Some(style) => style.id.into(),
-            None => self.free_id(name),
+            Some(style) if !self.taken.contains(style.id.to_lowercase().as_str()) => {
+                style.id.into()
+            }
+            _ => self.free_id(name),
         };
         self.taken.insert(id.to_lowercase().into());
         self.ids.insert(key, id.clone());
@@ -110,6 +115,20 @@ fn default_name(id: &str) -> Option<&'static str> {
 impl Writer<'_> {
     /// The whole part.
     pub(super) fn styles_part(&mut self) -> String {
+        let used: Vec<((usize, String), Used<'_>)> =
+            self.styles.used.iter().map(|(key, used)| (key.clone(), *used)).collect();
+        let mut out = match self.pattern.styles() {
+            "" => self.style_defaults(),
+            styles => styles.to_string(),
+        };
+        for ((_, name), used) in used {
+            self.push_style(&name, used, &mut out);
+        }
+        out + "</w:styles>"
+    }
+
+    /// The part up to the first style.
+    fn style_defaults(&self) -> String {
         let mut out = format!("{XML}<w:styles xmlns:w=\"{MAIN}\"><w:docDefaults><w:rPrDefault>");
         let own = self.styles.default_style();
         out.push_str("<w:rPr>");
@@ -121,12 +140,7 @@ impl Writer<'_> {
         let paragraph = if own.is_some() { "" } else { PARAGRAPH_DEFAULTS };
         out.push_str(&format!("<w:pPrDefault><w:pPr>{paragraph}</w:pPr></w:pPrDefault>"));
         out.push_str("</w:docDefaults>");
-        let used: Vec<((usize, String), Used<'_>)> =
-            self.styles.used.iter().map(|(key, used)| (key.clone(), *used)).collect();
-        for ((_, name), used) in used {
-            self.push_style(&name, used, &mut out);
-        }
-        out + "</w:styles>"
+        out
     }
 
     fn push_style(&mut self, name: &str, used: Used<'_>, out: &mut String) {
@@ -152,8 +166,9 @@ impl Writer<'_> {
         if let Some(base) = base.filter(|base| *base != id) {
             push_val(out, "w:basedOn", &base);
         }
-        if let Some(next) = default.map(|style| style.next).filter(|next| !next.is_empty()) {
-            push_val(out, "w:next", next);
+        if let Some(next) = default.and_then(|style| default_name(style.next)) {
+            let next = self.styles.id(kind, next);
+            push_val(out, "w:next", &next);
         }
         let is_hidden = matches!(&*id, "DefaultParagraphFont" | "TableNormal");
         out.push_str(if is_hidden {
@@ -180,14 +195,16 @@ impl Writer<'_> {
             return None;
         }
         match used {
-            Used::Default(style) => Some(style.based_on.into()),
+            Used::Default(style) => {
+                default_name(style.based_on).map(|name| self.styles.id(kind, name))
+            }
             Used::Own(NamedStyle { based_on: Some(base), .. }) => Some(self.styles.id(kind, base)),
             // Code in a language looks like all code.
             Used::Bare(_) if code_language(name).is_some() => Some(self.styles.id(kind, CODE)),
             Used::Own(_) | Used::Bare(_) => Some(match kind {
-                StyleKind::Block => "Normal".into(),
-                StyleKind::Inline => "DefaultParagraphFont".into(),
-                StyleKind::Table => "TableNormal".into(),
+                StyleKind::Block => self.styles.id(kind, "Normal"),
+                StyleKind::Inline => self.styles.id(kind, "Default Paragraph Font"),
+                StyleKind::Table => self.styles.id(kind, "Normal Table"),
                 StyleKind::List => return None,
             }),
         }

@@ -2,16 +2,12 @@
 
 use super::Writer;
 use super::blocks::Around;
-use super::default_styles;
 use super::looks::{hex, points, push_borders, push_shading};
 use super::markup::push_text;
 use crate::document::{
     Block, BlockKind, Cell, CellAlign, Direction, HeaderScope, Looks, Placed, RowGroupKind,
     StyleKind, Table, VerticalAlign,
 };
-
-/// The width between the margins, in twentieths of a point.
-const TEXT_WIDTH: usize = 9026;
 
 /// A cell that reaches into rows below.
 #[derive(Clone, Copy)]
@@ -42,7 +38,7 @@ impl<'d> Writer<'d> {
         if width == 0 {
             return self.lost("a table without cells");
         }
-        let widths = column_widths(table, &starts);
+        let widths = column_widths(table, &starts, self.text_width());
         out.push_str("<w:tbl>");
         self.table_properties(block, table, &inner, out);
         out.push_str("<w:tblGrid>");
@@ -73,7 +69,7 @@ impl<'d> Writer<'d> {
         around: &Around,
         out: &mut String,
     ) {
-        let name = block.attributes.style().unwrap_or(default_styles::TABLE);
+        let name = block.attributes.style().unwrap_or(&self.options.styles.table);
         let looks = block.attributes.looks();
         // Cells that say how they look need no style that says it too.
         let name = if looks.is_some() && block.attributes.style().is_none() {
@@ -243,7 +239,7 @@ fn cell_looks(looks: &Looks, out: &mut String) {
 }
 
 /// The widths of the columns in twentieths of a point; together that of the text.
-fn column_widths(table: &Table, starts: &[usize]) -> Vec<usize> {
+fn column_widths(table: &Table, starts: &[usize], text_width: usize) -> Vec<usize> {
     let stated: Vec<Option<f32>> = starts
         .iter()
         .map(|start| table.columns.get(*start).and_then(|column| column.width))
@@ -261,7 +257,7 @@ fn column_widths(table: &Table, starts: &[usize]) -> Vec<usize> {
         .iter()
         .map(|share| {
             done += share / total;
-            let end = (done * TEXT_WIDTH as f32).round() as usize;
+            let end = (done * text_width as f32).round() as usize;
             let width = end.saturating_sub(before).max(1);
             before = end;
             width
