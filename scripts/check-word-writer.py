@@ -140,7 +140,7 @@ def check_pattern(obblet, folder):
         "header": (section.header.paragraphs[0].text, "Marrowby Tide Mill Trust"),
         "pictures of the header": (len(section.header.part.related_parts), 1),
         "footer of the first page": (section.first_page_footer.paragraphs[0].text, "Printed at the mill"),
-        "paper": (section.page_width, docx.shared.Mm(200)),
+        "paper": (section.page_width, docx.Document(str(pattern)).sections[0].page_width),
         "heading": (made.paragraphs[0].style.font.size, docx.shared.Pt(31)),
         "notice": (made.styles["Trust Notice"].font.bold, True),
         "text of the notice": ("Trust Notice".replace(" ", "") in made.element.xml, True),

@@ -138,7 +138,9 @@ mod tests {
 
     #[test]
     fn numbers_that_can_be_counted_have_levels() {
-        let cases: [(&[(u8, &str)], Option<&[(&str, &str)]>); 5] = [
+        type Case =
+            (&'static [(u8, &'static str)], Option<&'static [(&'static str, &'static str)]>);
+        let cases: [Case; 5] = [
             (
                 &[(1, "1"), (2, "1.1"), (2, "1.2"), (1, "2"), (2, "2.1")],
                 Some(&[("decimal", "%1"), ("decimal", "%1.%2")]),

@@ -36,9 +36,9 @@ impl<'d> StyleBook<'d> {
         let own = document
             .styles
             .iter()
-            .map(|style| ((style.kind, style.name.to_lowercase().into()), style))
+            .map(|style| ((style.kind, style.name.to_lowercase()), style))
             .collect();
-        let taken = pattern.style_ids.values().map(|id| id.to_lowercase().into()).collect();
+        let taken = pattern.style_ids.values().map(|id| id.to_lowercase()).collect();
         // What a pattern says of a style holds, whatever the document says.
         let mut book = Self { own, ids: pattern.style_ids.clone(), taken, ..Self::default() };
         for (kind, name) in [
@@ -68,7 +68,7 @@ impl<'d> StyleBook<'d> {
             }
             _ => self.free_id(name),
         };
-        self.taken.insert(id.to_lowercase().into());
+        self.taken.insert(id.to_lowercase());
         self.ids.insert(key, id.clone());
         let used = match (own, default) {
             (Some(style), _) => Used::Own(style),
@@ -222,7 +222,7 @@ impl Writer<'_> {
             return;
         }
         // What the style that it is based on says already need not be said again.
-        let base = style.based_on.as_ref().map(|base| (style.kind, base.to_lowercase().into()));
+        let base = style.based_on.as_ref().map(|base| (style.kind, base.to_lowercase()));
         let base = base.and_then(|key| self.styles.own.get(&key).copied());
         let own = base.map_or_else(|| style.looks.clone(), |base| style.looks.beyond(&base.looks));
         let mut paragraph = block_properties(&own, None);
