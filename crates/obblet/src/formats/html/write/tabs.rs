@@ -93,9 +93,12 @@ impl Writer<'_> {
     /// What stands before a stop, and the text behind the tab that ends there or around it.
     fn box_up_to_stop(&mut self, before: &[Inline], behind: &[Inline], stop: TabStop, width: &str) {
         self.open_box(&format!("display: inline-flex; white-space: pre-wrap; width: {width}"));
-        self.out.push_str("<span>");
-        self.inlines(before);
-        self.out.push_str("</span>");
+        // A box without text would stand on another line than its neighbours.
+        if !before.is_empty() {
+            self.out.push_str("<span>");
+            self.inlines(before);
+            self.out.push_str("</span>");
+        }
         self.leader(stop.leader);
         // A text around its stop is pushed half its own width beyond it.
         if stop.align == TabAlign::Centre {
