@@ -122,3 +122,20 @@ fn generated_documents_are_settled_after_one_trip() {
     };
     std::thread::Builder::new().stack_size(256 << 20).spawn(check).unwrap().join().unwrap();
 }
+
+/// Styles of other names say no more than those of ours: boxes are known by their controls.
+#[test]
+fn boxes_in_other_styles_are_boxes() {
+    let document = read_markdown("::: warning\nLoud.\n:::\n\n::: tip Bring oil\nMuch.\n:::\n");
+    let styles = word::StyleNames {
+        admonition: "Trust Notice".into(),
+        box_title: "Notice Head".into(),
+        ..word::StyleNames::default()
+    };
+    let options = word::WordWriteOptions { styles, ..word::WordWriteOptions::default() };
+    let (file, _) = word::write(&document, &options).unwrap();
+    let found = compare(&document, &read_word(&file), &CompareOptions::default());
+    let differences: Vec<String> = found.differences.iter().map(|d| d.what.clone()).collect();
+    assert_eq!(differences, Vec::<String>::new());
+    assert!(main_part(&file).contains("TrustNotice"));
+}

@@ -4,8 +4,8 @@
 use super::align::Side;
 use super::tokens::Text;
 use crate::document::{
-    Admonition, AdmonitionKind, Block, BlockKind, BreakKind, Caption, CheckState, Document,
-    Foreign, GroupRole, Heading, List, ListKind, Numbering, Place, Table,
+    Admonition, Block, BlockKind, BreakKind, Caption, CheckState, Document, Foreign, GroupRole,
+    Heading, List, ListKind, Numbering, Place, Table,
 };
 use crate::math::Formula;
 use std::hash::{DefaultHasher, Hash, Hasher};
@@ -242,15 +242,7 @@ impl<'d> Maker<'d> {
     }
 
     fn admonition(&mut self, admonition: &'d Admonition) {
-        let name = match &admonition.kind {
-            AdmonitionKind::Note => "note",
-            AdmonitionKind::Tip => "tip",
-            AdmonitionKind::Important => "important",
-            AdmonitionKind::Warning => "warning",
-            AdmonitionKind::Caution => "caution",
-            AdmonitionKind::Other(word) => word.as_str(),
-        };
-        let name = format!("admonition ({name})");
+        let name = format!("admonition ({})", admonition.kind.name());
         self.inside(&name, |maker| {
             if let Some(title) = &admonition.title {
                 let text = Text::of(title, maker.document);

@@ -392,12 +392,6 @@ pub(super) fn admonition_kind(name: &str, attributes: &mut Attributes) -> Option
 }
 
 fn common_admonition(name: &str) -> Option<AdmonitionKind> {
-    Some(match name {
-        "note" => AdmonitionKind::Note,
-        "tip" => AdmonitionKind::Tip,
-        "important" => AdmonitionKind::Important,
-        "warning" => AdmonitionKind::Warning,
-        "caution" => AdmonitionKind::Caution,
-        _ => return None,
-    })
+    let kind = AdmonitionKind::named(name);
+    (!matches!(kind, AdmonitionKind::Other(_))).then_some(kind)
 }

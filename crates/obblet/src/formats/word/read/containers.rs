@@ -16,6 +16,7 @@ impl Reader<'_> {
     pub(super) fn contained(
         &mut self,
         container: Container<'_>,
+        alias: Option<&str>,
         xml: &mut Xml<'_>,
         gatherer: &mut Gatherer,
     ) {
@@ -40,13 +41,13 @@ impl Reader<'_> {
             Container::Figure => figure(content),
             Container::Admonition(name) => {
                 let kind = AdmonitionKind::named(name);
-                let mut title = take_title(&mut content);
+                let mut title = take_title(&mut content, alias);
                 id = title.as_mut().and_then(take_anchor);
                 let title = title.filter(|title| !is_usual(title, &kind));
                 BlockKind::Admonition(Box::new(Admonition { kind, title, content }))
             }
             Container::Disclosure => {
-                let mut summary = take_title(&mut content).unwrap_or_default();
+                let mut summary = take_title(&mut content, alias).unwrap_or_default();
                 id = take_anchor(&mut summary);
                 group(GroupRole::Disclosure(summary), content)
             }
@@ -78,9 +79,16 @@ fn has_style(block: &Block, name: &str) -> bool {
     block.attributes.style().is_some_and(|style| style.eq_ignore_ascii_case(name))
 }
 
-/// The title at the beginning of a box.
-fn take_title(content: &mut Vec<Block>) -> Option<Vec<Inline>> {
-    let first = content.first_mut().filter(|block| has_style(block, BOX_TITLE))?;
+/// The title at the beginning of a box: by its style, or by the words that the control is named after.
+fn take_title(content: &mut Vec<Block>, alias: Option<&str>) -> Option<Vec<Inline>> {
+    let is_named = |block: &Block| match &block.kind {
+        BlockKind::Paragraph(title) => {
+            alias.is_some_and(|alias| plain_text(title).starts_with(alias))
+        }
+        _ => false,
+    };
+    let is_title = |block: &&mut Block| has_style(block, BOX_TITLE) || is_named(block);
+    let first = content.first_mut().filter(is_title)?;
     let BlockKind::Paragraph(title) = &mut first.kind else { return None };
     let title = std::mem::take(title);
     content.remove(0);

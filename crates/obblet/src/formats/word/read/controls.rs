@@ -18,6 +18,8 @@ struct Control {
     is_contents: bool,
     /// The name by which programs know it.
     tag: Option<String>,
+    /// The title that people see.
+    alias: Option<String>,
 }
 
 impl Reader<'_> {
@@ -32,6 +34,7 @@ impl Reader<'_> {
                     found.is_contents |= property.val().as_deref() == Some("Table of Contents");
                 }
                 (Ns::Word, "tag") => found.tag = property.string("val"),
+                (Ns::Word, "alias") => found.alias = property.string("val"),
                 _ if is_known(&property) => {}
                 _ => self.unknown(&property),
             }
@@ -54,7 +57,7 @@ impl Reader<'_> {
                 }
                 "sdtContent" => match control.tag.as_deref().and_then(Container::of_tag) {
                     Some(container) if !self.too_deep() => {
-                        self.contained(container, xml, gatherer);
+                        self.contained(container, control.alias.as_deref(), xml, gatherer);
                     }
                     _ => self.gather(xml, gatherer),
                 },
@@ -92,9 +95,7 @@ impl Reader<'_> {
 fn is_known(property: &Element<'_>) -> bool {
     let of_word = matches!(
         property.local(),
-        "alias"
-            | "id"
-            | "lock"
+        "id" | "lock"
             | "placeholder"
             | "docPart"
             | "showingPlcHdr"

@@ -1,21 +1,16 @@
-//! Blocks as paragraphs, tables, and content controls around what belongs together.
+//! Blocks: paragraphs, headings, code and verse, and what blocks take over from what they stand in.
 
+use super::Writer;
+use super::containers::is_plain_quotation;
 use super::lists::list_indent;
 use super::looks::{BlockProperties, block_properties};
-use super::markup::push_text;
 use super::runs::RunLook;
-use super::{SectionStart, Writer};
 use crate::document::{
-    Admonition, Attributes, Block, BlockKind, BreakKind, Caption, CellAlign, CodeBlock,
-    CompactString, DescriptionItem, Direction, Figure, Group, GroupRole, Heading, Inline,
+    Attributes, Block, BlockKind, CellAlign, CodeBlock, CompactString, Direction, Heading, Inline,
     LineBreak, Looks, Revision, StyleKind, TextAlign, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::word::vocabulary::{
-    BEHIND_LABEL, Container, DESCRIPTION, DESCRIPTION_MORE, TERM, THEMATIC_BREAK, TITLE, VERSE,
-    code_style, list_continuation,
-};
-use crate::page::words::Words;
+use crate::formats::word::vocabulary::{Container, THEMATIC_BREAK, TITLE, VERSE, code_style};
 
 /// What blocks stand in.
 #[derive(Debug, Clone, Default)]
@@ -207,7 +202,13 @@ impl<'d> Writer<'d> {
     }
 
     /// A paragraph of a style by its name, with this content.
-    fn styled(&mut self, name: &str, content: &'d [Inline], around: &Around, out: &mut String) {
+    pub(super) fn styled(
+        &mut self,
+        name: &str,
+        content: &'d [Inline],
+        around: &Around,
+        out: &mut String,
+    ) {
         let style = Some(self.styles.id(StyleKind::Block, name));
         let mut paragraph = self.paragraph_of(&Attributes::NONE, style, around);
         paragraph.content = content;
@@ -216,7 +217,7 @@ impl<'d> Writer<'d> {
 
     /// The title, where the first heading is it: all other headings then go one level up, as the reader
     /// takes them down again.
-    pub(super) fn opening(&mut self, blocks: &'d [Block], _out: &mut String) -> &'d [Block] {
+    pub(super) fn settle_title(&mut self, blocks: &[Block]) {
         let level = |block: &Block| match &block.kind {
             BlockKind::Heading(heading) => Some(heading.level),
             _ => None,
@@ -231,7 +232,6 @@ impl<'d> Writer<'d> {
         let is_named = blocks.iter().any(is_title);
         self.shifts_headings = is_named
             || (highest == 1 && is_first && (title.is_empty() || first.as_ref() == Some(&title)));
-        blocks
     }
 
     fn heading(
@@ -321,302 +321,6 @@ impl<'d> Writer<'d> {
         paragraph.before = before;
         self.push_paragraph(paragraph, out);
     }
-
-    fn quotation(
-        &mut self,
-        block: &Block,
-        content: &'d [Block],
-        around: &Around,
-        out: &mut String,
-    ) {
-        let mut inner = around.inside(&block.attributes);
-        inner.style = Some(self.styles.id(StyleKind::Block, &self.options.styles.quotation));
-        if is_plain_quotation(content, around) {
-            return self.blocks(content, &inner, out);
-        }
-        self.contained(Container::Quotation, None, content, &inner, out);
-    }
-
-    /// Blocks in a content control.
-    fn contained(
-        &mut self,
-        container: Container<'_>,
-        title: Option<&str>,
-        content: &'d [Block],
-        around: &Around,
-        out: &mut String,
-    ) {
-        self.open_container(container, title, out);
-        let before = out.len();
-        let inner = Around { item: None, is_top: false, ..around.clone() };
-        self.blocks(content, &inner, out);
-        if out.len() == before {
-            out.push_str("<w:p/>");
-        }
-        self.close_container(out);
-    }
-
-    pub(super) fn open_container(
-        &mut self,
-        container: Container<'_>,
-        title: Option<&str>,
-        out: &mut String,
-    ) {
-        out.push_str("<w:sdt><w:sdtPr>");
-        if let Some(title) = title.filter(|title| !title.is_empty()) {
-            out.push_str("<w:alias w:val=\"");
-            push_text(out, &title.chars().take(64).collect::<String>());
-            out.push_str("\"/>");
-        }
-        out.push_str("<w:tag w:val=\"");
-        push_text(out, &container.tag());
-        out.push_str("\"/></w:sdtPr><w:sdtContent>");
-    }
-
-    pub(super) fn close_container(&mut self, out: &mut String) {
-        out.push_str("</w:sdtContent></w:sdt>");
-    }
-
-    /// More of a list's item.
-    pub(super) fn item_block(
-        &mut self,
-        block: &'d Block,
-        level: usize,
-        around: &Around,
-        out: &mut String,
-    ) {
-        let is_text = matches!(block.kind, BlockKind::Paragraph(_));
-        if is_text && block.attributes.style().is_none() && level < 5 {
-            let style = Some(self.styles.id(StyleKind::Block, &list_continuation(level)));
-            let inner = Around { style, item: None, ..around.clone() };
-            return self.blocks(std::slice::from_ref(block), &inner, out);
-        }
-        self.contained(Container::Item(level), None, std::slice::from_ref(block), around, out);
-    }
-
-    fn description_list(
-        &mut self,
-        items: &'d [DescriptionItem],
-        around: &Around,
-        out: &mut String,
-    ) {
-        for item in items {
-            for term in &item.terms {
-                self.styled(TERM, term, around, out);
-            }
-            for description in &item.descriptions {
-                self.description(description, around, out);
-            }
-        }
-    }
-
-    fn description(&mut self, blocks: &'d [Block], around: &Around, out: &mut String) {
-        let (first, rest) = match blocks.split_first() {
-            Some((Block { kind: BlockKind::Paragraph(content), .. }, rest)) => (&content[..], rest),
-            _ => (&[][..], blocks),
-        };
-        self.styled(DESCRIPTION, first, around, out);
-        for block in rest {
-            match &block.kind {
-                BlockKind::Paragraph(content) => {
-                    self.styled(DESCRIPTION_MORE, content, around, out);
-                }
-                _ => {
-                    let one = std::slice::from_ref(block);
-                    self.contained(Container::Description, None, one, around, out);
-                }
-            }
-        }
-    }
-
-    fn figure(&mut self, block: &'d Block, figure: &'d Figure, around: &Around, out: &mut String) {
-        let inner = around.inside(&block.attributes);
-        let is_picture = |block: &Block| match &block.kind {
-            BlockKind::Paragraph(content) => matches!(&content[..], [Inline::Picture(_)]),
-            _ => false,
-        };
-        let is_plain = figure.caption.as_ref().is_some_and(is_one_paragraph)
-            && matches!(&figure.content[..], [one] if is_picture(one));
-        if !is_plain {
-            self.open_container(Container::Figure, None, out);
-        }
-        let start = out.len();
-        self.blocks(&figure.content, &inner, out);
-        if let Some(caption) = &figure.caption {
-            let inner = Around { ids: Vec::new(), ..inner };
-            self.caption(caption, "Figure", &inner, out);
-        }
-        if out.len() == start {
-            out.push_str("<w:p/>");
-        }
-        if !is_plain {
-            self.close_container(out);
-        }
-    }
-
-    /// The words below a figure or above a table. A number in their label is that of a sequence, so that
-    /// Word can count it anew and list it.
-    pub(super) fn caption(
-        &mut self,
-        caption: &'d Caption,
-        sequence: &str,
-        around: &Around,
-        out: &mut String,
-    ) {
-        let style = Some(self.styles.id(StyleKind::Block, &self.options.styles.caption));
-        let none = Around { style: style.clone(), align: None, ..around.clone() };
-        let mut blocks = caption.content.iter();
-        let first = match blocks.next() {
-            Some(Block { kind: BlockKind::Paragraph(content), attributes, .. }) => {
-                Some((content, attributes))
-            }
-            Some(block) => {
-                self.blocks(std::slice::from_ref(block), &none, out);
-                None
-            }
-            None => None,
-        };
-        let nothing = Attributes::NONE;
-        let (content, attributes) = first.map_or((&[][..], &nothing), |(c, a)| (&c[..], a));
-        let mut paragraph = self.paragraph_of(attributes, style, &none);
-        let look = paragraph.look.clone();
-        let mut before = String::new();
-        match &caption.label {
-            Some(label) => self.push_label(label, sequence, &look, &mut before),
-            None => {
-                if let Some((Inline::Text(text), rest)) = content.split_first()
-                    && let Some((label, behind)) = leading_label(text)
-                {
-                    self.push_label(label, sequence, &look, &mut before);
-                    self.push_run(behind, &look, &mut before);
-                    paragraph.content = rest;
-                } else {
-                    paragraph.content = content;
-                }
-            }
-        }
-        if caption.label.is_some() {
-            self.push_run(BEHIND_LABEL.encode_utf8(&mut [0; 4]), &look, &mut before);
-            paragraph.content = content;
-        }
-        paragraph.before = before;
-        self.push_paragraph(paragraph, out);
-        for block in blocks {
-            self.blocks(std::slice::from_ref(block), &none, out);
-        }
-    }
-
-    /// `Figure 2`: the word, and the number as a field that counts.
-    fn push_label(&mut self, label: &str, sequence: &str, look: &RunLook, out: &mut String) {
-        let digits = label.len() - label.trim_end_matches(|c: char| c.is_ascii_digit()).len();
-        let (word, number) = label.split_at_checked(label.len() - digits).unwrap_or((label, ""));
-        self.push_run(word, look, out);
-        if !number.is_empty() {
-            self.push_field(&format!("SEQ {sequence} \\* ARABIC"), number, look, out);
-        }
-    }
-
-    fn admonition(
-        &mut self,
-        block: &Block,
-        admonition: &'d Admonition,
-        around: &Around,
-        out: &mut String,
-    ) {
-        let words = Words::of_language(self.document.metadata.language.as_deref());
-        let kind = admonition.kind.name();
-        let title = match &admonition.title {
-            Some(title) => plain_text(title),
-            None => words.admonition(&admonition.kind).to_string(),
-        };
-        let mut inner = around.inside(&block.attributes);
-        inner.item = None;
-        inner.is_top = false;
-        inner.style = Some(self.styles.id(StyleKind::Block, &self.options.styles.admonition));
-        self.open_container(Container::Admonition(kind), Some(&title), out);
-        match &admonition.title {
-            Some(content) => self.styled(&self.options.styles.box_title, content, &inner, out),
-            None => {
-                let style = Some(self.styles.id(StyleKind::Block, &self.options.styles.box_title));
-                let mut paragraph = self.paragraph_of(&Attributes::NONE, style, &inner);
-                let look = paragraph.look.clone();
-                let mut before = String::new();
-                self.push_run(&title, &look, &mut before);
-                paragraph.before = before;
-                self.push_paragraph(paragraph, out);
-            }
-        }
-        inner.ids.clear();
-        self.blocks(&admonition.content, &inner, out);
-        self.close_container(out);
-    }
-
-    fn group(&mut self, block: &Block, group: &'d Group, around: &Around, out: &mut String) {
-        let mut inner = around.inside(&block.attributes);
-        let content = &group.content;
-        match &group.role {
-            GroupRole::Plain if block.attributes.looks().is_none() => {
-                self.contained(Container::Group, None, content, &inner, out);
-            }
-            GroupRole::Plain => self.contained(Container::Group, None, content, &inner, out),
-            GroupRole::Aside => {
-                inner.style = Some(self.styles.id(StyleKind::Block, &self.options.styles.aside));
-                self.contained(Container::Aside, None, content, &inner, out);
-            }
-            GroupRole::Abstract => {
-                self.contained(Container::Abstract, Some("Abstract"), content, &inner, out);
-            }
-            GroupRole::Disclosure(summary) => {
-                let title = plain_text(summary);
-                self.open_container(Container::Disclosure, Some(&title), out);
-                self.styled(&self.options.styles.box_title, summary, &inner, out);
-                let inner = Around { item: None, is_top: false, ids: Vec::new(), ..inner };
-                self.blocks(content, &inner, out);
-                self.close_container(out);
-            }
-            GroupRole::Statement(name) => {
-                self.contained(Container::Statement(name), Some(name), content, &inner, out);
-            }
-            GroupRole::Drawer(name) => {
-                self.contained(Container::Drawer(name), Some(name), content, &inner, out);
-            }
-            GroupRole::Columns(columns) if around.is_top => {
-                // The text before is a section of its own, in one column.
-                if !out.ends_with("<w:body>") {
-                    self.end_section(None, SectionStart::Continuous, out);
-                }
-                self.blocks(content, &Around { is_top: false, ..inner }, out);
-                self.end_section(Some(*columns), SectionStart::Continuous, out);
-            }
-            GroupRole::Columns(_) => {
-                self.changed("columns inside something else");
-                self.contained(Container::Group, None, content, &inner, out);
-            }
-            GroupRole::Centred => {
-                inner.align = Some(CellAlign::Centre);
-                self.contained(Container::Centred, None, content, &inner, out);
-            }
-            GroupRole::PageHeader | GroupRole::PageFooter => {
-                self.changed("a page header or footer");
-                self.contained(Container::Group, None, content, &inner, out);
-            }
-        }
-    }
-
-    fn page_break(&mut self, kind: BreakKind, around: &Around, out: &mut String) {
-        match kind {
-            BreakKind::Page => {
-                out.push_str("<w:p><w:r><w:br w:type=\"page\"/></w:r></w:p>");
-            }
-            BreakKind::Column => {
-                out.push_str("<w:p><w:r><w:br w:type=\"column\"/></w:r></w:p>");
-            }
-            BreakKind::Section if around.is_top => {
-                self.end_section(None, SectionStart::Page, out);
-            }
-            BreakKind::Section => self.lost("a section break inside something else"),
-        }
-    }
 }
 
 /// Whether paragraphs of a style that is no document's own have no space above them.
@@ -666,14 +370,6 @@ fn is_title(block: &Block) -> bool {
         && block.attributes.style().is_some_and(|style| style.eq_ignore_ascii_case(TITLE))
 }
 
-/// Whether a quotation is nothing but paragraphs, of which their style says that they are quoted.
-fn is_plain_quotation(content: &[Block], around: &Around) -> bool {
-    let is_text = |block: &Block| {
-        matches!(block.kind, BlockKind::Paragraph(_)) && block.attributes.style().is_none()
-    };
-    !content.is_empty() && around.style.is_none() && content.iter().all(is_text)
-}
-
 /// Whether Word, or who reads the file, would take two neighbours for one block.
 fn grow_together(before: &Block, behind: &Block, around: &Around) -> bool {
     use BlockKind::{Code, DescriptionList, List, Quotation, Table};
@@ -685,20 +381,4 @@ fn grow_together(before: &Block, behind: &Block, around: &Around) -> bool {
         (Code(one), Code(other)) => one.language == other.language,
         _ => false,
     }
-}
-
-fn is_one_paragraph(caption: &Caption) -> bool {
-    matches!(&caption.content[..], [Block { kind: BlockKind::Paragraph(_), .. }])
-}
-
-/// `Figure 2`, and what follows, of a caption's text.
-fn leading_label(text: &str) -> Option<(&str, &str)> {
-    let space = text.find([' ', '\u{a0}'])?;
-    let word = text.get(..space)?;
-    let is_word = !word.is_empty() && word.chars().all(char::is_alphabetic);
-    let number = text.get(space..)?.trim_start_matches([' ', '\u{a0}']);
-    let start = text.len() - number.len();
-    let digits = number.len() - number.trim_start_matches(|c: char| c.is_ascii_digit()).len();
-    let is_number = (1..5).contains(&digits) && start == space + 1;
-    (is_word && is_number).then(|| text.split_at_checked(start + digits)).flatten()
 }

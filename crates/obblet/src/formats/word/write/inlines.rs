@@ -140,8 +140,7 @@ impl<'d> Writer<'d> {
         };
         out.push_str("<w:hyperlink");
         if !address.is_empty() {
-            let whole = if address.is_empty() { "" } else { link.address.as_str() };
-            let id = self.relations.outside("hyperlink", whole);
+            let id = self.relations.outside("hyperlink", &link.address);
             out.push_str(&format!(" r:id=\"{id}\""));
         } else if let Some(anchor) = anchor {
             let name = self.bookmarks.name_of(anchor);

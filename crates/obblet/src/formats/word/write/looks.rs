@@ -32,7 +32,7 @@ pub(super) fn points(length: Length, size: Option<Length>) -> f32 {
     }
 }
 
-pub(super) fn hex(Colour(red, green, blue): Colour) -> String {
+fn hex(Colour(red, green, blue): Colour) -> String {
     format!("{red:02X}{green:02X}{blue:02X}")
 }
 

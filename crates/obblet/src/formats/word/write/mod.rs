@@ -2,9 +2,12 @@
 
 mod blocks;
 mod bookmarks;
+mod captions;
 mod comments;
+mod containers;
 mod contents;
 mod default_styles;
+mod descriptions;
 mod embedded;
 mod equations;
 mod heading_numbers;
@@ -164,10 +167,10 @@ impl<'d> Writer<'d> {
         let mut out = format!("{XML}<w:document {NAMESPACES}><w:body>");
         let document = self.document;
         self.define_heading_numbers();
-        let blocks = self.opening(&document.blocks, &mut out);
+        self.settle_title(&document.blocks);
         let direction = document.metadata.direction;
         let around = Around { direction, is_top: true, ..Around::default() };
-        self.blocks(blocks, &around, &mut out);
+        self.blocks(&document.blocks, &around, &mut out);
         let section = self.section(None);
         out.push_str(&section);
         out + "</w:body></w:document>"

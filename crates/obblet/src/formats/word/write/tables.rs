@@ -2,7 +2,7 @@
 
 use super::Writer;
 use super::blocks::Around;
-use super::looks::{hex, points, push_borders, push_shading};
+use super::looks::{points, push_borders, push_shading};
 use super::markup::push_text;
 use crate::document::{
     Block, BlockKind, Cell, CellAlign, Direction, HeaderScope, Looks, Placed, RowGroupKind,
@@ -225,7 +225,6 @@ fn cell_looks(looks: &Looks, out: &mut String) {
         push_borders(out, "w:tcBorders", borders, [0.0; 4]);
     }
     if let Some(background) = looks.background {
-        debug_assert_eq!(hex(background).len(), 6);
         push_shading(out, background);
     }
     if let Some([top, end, bottom, start]) = looks.padding {
