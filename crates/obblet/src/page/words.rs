@@ -13,6 +13,7 @@ pub(crate) struct Words {
     pub(crate) back_to_text: &'static str,
     pub(crate) summary: &'static str,
     pub(crate) skip_to_text: &'static str,
+    pub(crate) format_change: &'static str,
     /// Note, tip, important, warning, caution.
     admonitions: [&'static str; 5],
 }
@@ -27,6 +28,7 @@ static WORDS: [Words; 5] = [
         back_to_text: "Back to the text",
         summary: "Abstract",
         skip_to_text: "Skip to the text",
+        format_change: "Format changed",
         admonitions: ["Note", "Tip", "Important", "Warning", "Caution"],
     },
     Words {
@@ -37,6 +39,7 @@ static WORDS: [Words; 5] = [
         back_to_text: "Zurück zum Text",
         summary: "Zusammenfassung",
         skip_to_text: "Zum Text springen",
+        format_change: "Format geändert",
         admonitions: ["Hinweis", "Tipp", "Wichtig", "Warnung", "Vorsicht"],
     },
     Words {
@@ -47,6 +50,7 @@ static WORDS: [Words; 5] = [
         back_to_text: "Retour au texte",
         summary: "Résumé",
         skip_to_text: "Aller au texte",
+        format_change: "Mise en forme modifiée",
         admonitions: ["Remarque", "Astuce", "Important", "Avertissement", "Attention"],
     },
     Words {
@@ -57,6 +61,7 @@ static WORDS: [Words; 5] = [
         back_to_text: "Volver al texto",
         summary: "Resumen",
         skip_to_text: "Ir al texto",
+        format_change: "Formato cambiado",
         admonitions: ["Nota", "Consejo", "Importante", "Advertencia", "Precaución"],
     },
     Words {
@@ -67,6 +72,7 @@ static WORDS: [Words; 5] = [
         back_to_text: "Terug naar de tekst",
         summary: "Samenvatting",
         skip_to_text: "Naar de tekst",
+        format_change: "Opmaak gewijzigd",
         admonitions: ["Opmerking", "Tip", "Belangrijk", "Waarschuwing", "Let op"],
     },
 ];

@@ -77,12 +77,22 @@ impl Writer<'_> {
         let (open, close) = match revision.kind {
             RevisionKind::Insertion | RevisionKind::MoveTarget => ("<ins", "</ins>"),
             RevisionKind::Deletion | RevisionKind::MoveSource => ("<del", "</del>"),
-            RevisionKind::Formatting => return "",
+            RevisionKind::Formatting => return self.open_format_change(revision),
         };
         self.out.push_str(open);
         self.revision_details(revision);
         self.out.push('>');
         close
+    }
+
+    /// HTML has no element for text that only looks another way: who changed it stands in its advice.
+    fn open_format_change(&mut self, revision: &Revision) -> &'static str {
+        let author = revision.author.as_deref().unwrap_or_default();
+        let advice = format!("{}: {author}", self.words.format_change);
+        self.out.push_str("<span");
+        self.attribute("title", advice.trim_end_matches([':', ' ']));
+        self.out.push('>');
+        "</span>"
     }
 
     fn revision_details(&mut self, revision: &Revision) {

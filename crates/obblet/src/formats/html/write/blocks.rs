@@ -4,8 +4,8 @@ use super::{HeadingEntry, LooksForm, RawHtml, Writer};
 use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
-    ContentsKind, ContentsList, Figure, Foreign, Group, GroupRole, Heading, Inline, Task,
-    plain_text,
+    ContentsKind, ContentsList, Figure, Foreign, Group, GroupRole, Heading, Inline, RevisionKind,
+    Task, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::html::outline::outline;
@@ -25,7 +25,14 @@ impl Writer<'_> {
         if self.options.note_places {
             self.block_starts.push((before, block.place));
         }
-        let close = self.open_revision(&block.attributes);
+        let close = match block.attributes.revision().map(|revision| revision.kind) {
+            Some(RevisionKind::Formatting) => {
+                let what = "a tracked change of looks";
+                self.findings.count(Code::NodeNotCarried, what, Some(self.place));
+                ""
+            }
+            _ => self.open_revision(&block.attributes),
+        };
         let start = self.out.len();
         self.block_kind(block);
         if self.out.len() == start {

@@ -72,6 +72,8 @@ pub(super) struct Dress {
     pub(super) style: Option<CompactString>,
     pub(super) language: Option<CompactString>,
     pub(super) looks: Looks,
+    /// The tracked change of how it looks.
+    pub(super) change: Option<Box<Revision>>,
 }
 
 impl Dress {
@@ -79,6 +81,9 @@ impl Dress {
         let set = attributes.edit();
         set.style = self.style.clone().or(set.style.take());
         set.language = self.language.clone().or(set.language.take());
+        if let Some(change) = &self.change {
+            set.revision = Some((**change).clone());
+        }
         if !self.looks.is_empty() {
             set.looks.get_or_insert_default().replace_by(&self.looks);
         }
@@ -199,7 +204,9 @@ impl Line {
         let dress = self.stretches.first()?.style.dress.clone()?;
         let is_common = |stretch: &Stretch| same_dress(stretch.style.dress.as_ref(), Some(&dress));
         // A box around each word is none around the paragraph.
-        let is_of_text = dress.style.is_some() || dress.looks.of_box() != Looks::default();
+        let is_of_text = dress.style.is_some()
+            || dress.change.is_some()
+            || dress.looks.of_box() != Looks::default();
         if is_of_text || !self.open.is_empty() || !self.stretches.iter().all(is_common) {
             return None;
         }

@@ -9,7 +9,8 @@ use super::symbols::SymbolFont;
 use super::text_base::TextBase;
 use super::text_script::{TextScript, primary};
 use crate::document::{
-    Block, BlockKind, BreakKind, CompactString, Inline, LineBreak, NoteKind, Ruby, UnderlineLine,
+    Block, BlockKind, BreakKind, CompactString, Inline, LineBreak, NoteKind, RevisionKind, Ruby,
+    UnderlineLine,
 };
 use crate::findings::Code;
 use std::rc::Rc;
@@ -100,11 +101,22 @@ impl Reader<'_> {
         line: &Line,
     ) -> RunStyle {
         self.report(noted);
-        let direct = match noted.properties.before_change.as_deref() {
-            Some(before) if self.restores_looks() => before,
-            _ => &noted.properties,
+        let RunProperties { before_change, looks_change, .. } = &noted.properties;
+        let Some(before) = before_change.as_deref() else {
+            return self.run_style(&noted.properties, base, line);
         };
-        self.run_style(direct, base, line)
+        // What was before stands to what is now as deleted text to text.
+        match self.is_kept(RevisionKind::Deletion) {
+            Some(true) => self.run_style(before, base, line),
+            Some(false) => self.run_style(&noted.properties, base, line),
+            None => {
+                let mut style = self.run_style(&noted.properties, base, line);
+                let mut dress = style.text.dress.as_deref().cloned().unwrap_or_default();
+                dress.change.clone_from(looks_change);
+                style.text.dress = Some(self.shared(dress));
+                style
+            }
+        }
     }
 
     fn run_style(&mut self, direct: &RunProperties, base: &TextBase, line: &Line) -> RunStyle {

@@ -109,8 +109,9 @@ pub(super) struct RunProperties {
     pub(super) symbol_font: Option<Option<SymbolFont>>,
     /// The tracked change of the end of a paragraph.
     pub(super) mark_change: Option<Box<Revision>>,
-    /// What the run was before a tracked change of its looks.
+    /// What the run was before a tracked change of its looks, and who made it.
     pub(super) before_change: Option<Box<RunProperties>>,
+    pub(super) looks_change: Option<Box<Revision>>,
     /// Fonts, sizes, colours; only where looks are kept.
     pub(super) looks: Option<Box<RunLooks>>,
 }
@@ -182,6 +183,7 @@ impl RunProperties {
                 self.mark_change = revision(element).map(Box::new);
             }
             "rPrChange" => {
+                self.looks_change = revision(element).map(Box::new);
                 let inside = xml.level();
                 while let Some(before) = xml.child(inside) {
                     if before.is("rPr") {
@@ -374,6 +376,7 @@ pub(super) fn revision(element: &Element<'_>) -> Option<Revision> {
         "del" | "cellDel" => RevisionKind::Deletion,
         "moveTo" => RevisionKind::MoveTarget,
         "moveFrom" => RevisionKind::MoveSource,
+        "rPrChange" => RevisionKind::Formatting,
         _ => return None,
     };
     let author = element.value("author").map(Into::into);

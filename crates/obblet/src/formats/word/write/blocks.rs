@@ -7,7 +7,7 @@ use super::looks::{BlockProperties, block_properties};
 use super::runs::RunLook;
 use crate::document::{
     Attributes, Block, BlockKind, CellAlign, CodeBlock, CompactString, Direction, Heading, Inline,
-    LineBreak, Looks, Revision, StyleKind, TextAlign, plain_text,
+    LineBreak, Looks, Revision, RevisionKind, StyleKind, TextAlign, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{Container, THEMATIC_BREAK, TITLE, VERSE, code_style};
@@ -44,7 +44,8 @@ impl Around {
         if let Some(set) = attributes.get() {
             inner.direction = set.direction.or(inner.direction);
             inner.language = set.language.clone().or(inner.language);
-            inner.change = set.revision.clone().or(inner.change);
+            let change = set.revision.as_ref().filter(|c| c.kind != RevisionKind::Formatting);
+            inner.change = change.cloned().or(inner.change);
             inner.ids.extend(set.id.clone());
             if let Some(looks) = &set.looks {
                 let around = inner.looks.get_or_insert_default();
@@ -362,7 +363,7 @@ pub(super) fn audiences(attributes: &Attributes) -> Option<String> {
 }
 
 pub(super) fn is_deletion(change: Option<&Revision>) -> bool {
-    change.is_some_and(|change| change.kind == crate::document::RevisionKind::Deletion)
+    change.is_some_and(|change| change.kind == RevisionKind::Deletion)
 }
 
 fn is_title(block: &Block) -> bool {

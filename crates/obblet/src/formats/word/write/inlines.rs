@@ -5,7 +5,7 @@ use super::markup::push_text;
 use super::runs::RunLook;
 use crate::document::{
     Attributes, Citation, CommentEdge, Direction, Formatted, Formatting, Inline, LineBreak, Link,
-    Reference, ReferenceShows, Ruby, StyleKind, plain_text,
+    Reference, ReferenceShows, RevisionKind, Ruby, StyleKind, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{CODE_TEXT, Container};
@@ -89,6 +89,10 @@ impl<'d> Writer<'d> {
             out.push_str(&format!("<w:dir w:val=\"{word}\">"));
         }
         match attributes.revision() {
+            Some(change) if change.kind == RevisionKind::Formatting => {
+                let inner = inner.with(|look| look.looks_change = Some(change.clone()));
+                self.formatted_content(formatted, &inner, out);
+            }
             Some(change) if look.change.is_none() => {
                 let inner = inner.with(|look| {
                     look.is_deleted = super::blocks::is_deletion(Some(change));

@@ -25,6 +25,8 @@ pub(super) struct RunLook {
     pub(super) looks: Option<Box<Looks>>,
     /// The tracked change that each run has to say for itself.
     pub(super) change: Option<Revision>,
+    /// The tracked change of how it looks.
+    pub(super) looks_change: Option<Revision>,
     /// Deleted text has an element of its own.
     pub(super) is_deleted: bool,
     /// `w:rPr` as it is written.
@@ -46,11 +48,6 @@ impl RunLook {
             "" => String::new(),
             properties => format!("<w:rPr>{properties}</w:rPr>"),
         };
-    }
-
-    /// Adds `w:rPr`.
-    pub(super) fn push(&self, out: &mut String) {
-        out.push_str(&self.written);
     }
 
     /// What it says for the mark of a paragraph's end.
@@ -89,7 +86,7 @@ impl Writer<'_> {
         }
         let inside = |writer: &mut Self, out: &mut String| {
             out.push_str("<w:r>");
-            look.push(out);
+            writer.push_look(look, out);
             writer.push_characters(text, look.is_deleted, out);
             out.push_str("</w:r>");
         };
@@ -98,13 +95,22 @@ impl Writer<'_> {
 
     /// A run of something else than text.
     pub(super) fn push_object_run(&mut self, object: &str, look: &RunLook, out: &mut String) {
-        let inside = |_: &mut Self, out: &mut String| {
+        let inside = |writer: &mut Self, out: &mut String| {
             out.push_str("<w:r>");
-            look.push(out);
+            writer.push_look(look, out);
             out.push_str(object);
             out.push_str("</w:r>");
         };
         self.changed_run(look, inside, out);
+    }
+
+    /// Adds `w:rPr`. What the text looked like before a tracked change nobody knows: like other text.
+    fn push_look(&mut self, look: &RunLook, out: &mut String) {
+        let Some(change) = &look.looks_change else { return out.push_str(&look.written) };
+        let mut values = String::new();
+        self.push_change_values(change, &mut values);
+        let own = look.of_mark();
+        out.push_str(&format!("<w:rPr>{own}<w:rPrChange{values}><w:rPr/></w:rPrChange></w:rPr>"));
     }
 
     fn changed_run(
