@@ -329,6 +329,7 @@ impl Reader<'_> {
         let level = xml.level();
         let too_deep = self.too_deep();
         let mut has_properties = false;
+        let mut change = None;
         self.depth += 1;
         loop {
             let next = if too_deep { xml.descendant(level) } else { xml.child(level) };
@@ -337,7 +338,7 @@ impl Reader<'_> {
                 // Read flat, later ones belong to the cells of tables inside this one.
                 "tcPr" if element.ns == Ns::Word && !(too_deep && has_properties) => {
                     has_properties = true;
-                    self.cell_properties(xml, &mut found);
+                    change = self.cell_properties(xml, &mut found);
                 }
                 "p" if element.ns == Ns::Word => {
                     let paragraph = self.paragraph(xml);
@@ -351,6 +352,9 @@ impl Reader<'_> {
         self.depth -= 1;
         self.rest_carried_over(&mut gatherer);
         found.cell.content = gatherer.finish();
+        if let Some(change) = change {
+            self.settle_cell(&mut found.cell, &change);
+        }
         if self.options.looks {
             drop_empty_end(&mut found.cell);
         } else {
@@ -359,7 +363,22 @@ impl Reader<'_> {
         found
     }
 
-    fn cell_properties(&mut self, xml: &mut Xml<'_>, found: &mut GridCell) {
+    /// A cell that was put in or taken out: its place in the grid stays, so that the others keep theirs.
+    fn settle_cell(&mut self, cell: &mut Cell, change: &Revision) {
+        match self.is_kept(change.kind) {
+            Some(true) => {}
+            Some(false) => cell.content.clear(),
+            None => {
+                for block in &mut cell.content {
+                    block.attributes.edit().revision = Some(change.clone());
+                }
+            }
+        }
+    }
+
+    /// Reads `w:tcPr`. Gives the tracked change of the cell as a whole.
+    fn cell_properties(&mut self, xml: &mut Xml<'_>, found: &mut GridCell) -> Option<Revision> {
+        let mut change = None;
         let level = xml.level();
         while let Some(element) = xml.child(level) {
             match element.local() {
@@ -381,11 +400,13 @@ impl Reader<'_> {
                     self.box_property(&element, xml, &mut found.boxed);
                 }
                 "tcW" => {}
-                "cellIns" | "cellDel" | "cellMerge" => self.lost("a tracked change of a cell"),
+                "cellIns" | "cellDel" => change = revision(&element),
+                "cellMerge" => self.lost("a tracked change of the span of cells"),
                 "tcPrChange" => self.lost("a tracked change of looks"),
                 _ => self.box_property(&element, xml, &mut found.boxed),
             }
         }
+        change
     }
 }
 
