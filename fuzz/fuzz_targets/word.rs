@@ -1,12 +1,12 @@
-//! Any bytes as the parts of a Word package, read and written as HTML with and without looks: no panic,
-//! no hang.
+//! Any bytes as the parts of a Word package, read and written as HTML and as Word files, with and without
+//! looks: no panic, no hang.
 //!
 //! The parts stand behind each other, parted by zero bytes: document, styles, numbering, chart, diagram.
 
 #![no_main]
 
 use libfuzzer_sys::fuzz_target;
-use obblet::{Format, WriteOptions, convert};
+use obblet::{Format, WriteOptions, convert, read};
 use std::io::{Cursor, Write as _};
 use zip::write::SimpleFileOptions;
 use zip::{CompressionMethod, ZipWriter};
@@ -68,5 +68,10 @@ fuzz_target!(|bytes: &[u8]| {
     for house in ["body", "looks"] {
         let options = WriteOptions::house(house).expect("a built-in house");
         let _ = convert(&package, Format::Word, &options);
+        // What is read can be written, and what was written is a Word file.
+        let options = WriteOptions { format: Format::Word, ..options };
+        if let Ok(written) = convert(&package, Format::Word, &options) {
+            read(&written.bytes, Format::Word, &Default::default()).expect("a Word file");
+        }
     }
 });
