@@ -61,11 +61,16 @@ fn findings_name_file_line_and_column_and_strict_minds_them() {
 #[test]
 fn wrong_usage_and_unreadable_files_have_their_own_codes_and_say_what_to_do() {
     let folder = scratch(&[("t.md", "x"), ("bad.docx", "x"), ("empty.docx", ""), ("d/x.md", "")]);
-    let cases: [(&[&str], i32, &str); 11] = [
+    let cases: [(&[&str], i32, &str); 12] = [
         (&["convert", "gone.md", "-"], 3, "gone.md cannot be read"),
         (&["convert", "bad.docx", "-"], 3, "bad.docx: this is no Word file: it is not a ZIP"),
         (&["convert", "empty.docx", "-"], 3, "the file is empty"),
-        (&["convert", "t.md", "t.docx"], 3, "Word documents cannot be written yet"),
+        (&["convert", "t.md", "t.tex"], 3, "LaTeX documents cannot be written yet"),
+        (
+            &["convert", "t.md", "t.docx", "--set", "word.pattern=bad.docx"],
+            3,
+            "the pattern for Word files cannot be used: it is not a ZIP archive",
+        ),
         (&["convert", "t.md", "t.xyz"], 2, "--write-as html"),
         (&["convert", "d", "-"], 2, "use “obblet publish d OUTPUT”"),
         (&["convert", "t.md", "-", "--house", "pgae"], 2, "did you mean page?"),
@@ -126,6 +131,26 @@ fn the_demo_comes_out_of_the_binary_alone() {
     let again = obblet(folder.path(), &["demo"], "");
     assert!(again.talk.contains("was changed and is left as it is"), "{}", again.talk);
     assert_eq!(fs::read_to_string(&guide).unwrap(), "# Mine\n");
+}
+
+/// Pictures beside the source go into the file, and nothing goes beside it.
+#[test]
+fn a_word_file_holds_all_and_reads_back() {
+    let drawing = "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"40\" height=\"20\"><rect width=\"40\" height=\"20\"/></svg>";
+    let folder = scratch(&[("t.md", "# Tides\n\n![Wheel](wheel.svg)\n"), ("wheel.svg", drawing)]);
+    let written = obblet(folder.path(), &["convert", "t.md", "t.docx", "--strict"], "");
+    assert_eq!((written.code, written.talk.as_str()), (0, ""));
+    assert_eq!(fs::read_dir(folder.path()).unwrap().count(), 3);
+    let back = obblet(folder.path(), &["convert", "t.docx", "back/t.md"], "");
+    assert_eq!(back.code, 0, "{}", back.talk);
+    let text = fs::read_to_string(folder.path().join("back/t.md")).unwrap();
+    assert!(text.contains("t-pictures/wheel.svg"), "{text}");
+    assert_eq!(
+        fs::read_to_string(folder.path().join("back/t-pictures/wheel.svg")).unwrap(),
+        drawing
+    );
+    let same = obblet(folder.path(), &["compare", "t.md", "t.docx"], "");
+    assert_eq!(same.code, 0, "{}", same.out);
 }
 
 #[test]
