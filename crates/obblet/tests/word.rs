@@ -140,6 +140,12 @@ fn hostile_nesting_ends_in_a_finding() {
     let bodies = [
         nested("<w:tbl><w:tr><w:tc>", "</w:tc></w:tr></w:tbl>", text),
         nested("<w:sdt><w:sdtContent>", "</w:sdtContent></w:sdt>", text),
+        // Boxes that Obblet wrote, as deep as it never writes them.
+        nested(
+            "<w:sdt><w:sdtPr><w:tag w:val=\"obblet:aside\"/></w:sdtPr><w:sdtContent>",
+            "</w:sdtContent></w:sdt>",
+            text,
+        ),
         // Content controls around a row, and around a cell.
         format!(
             "<w:tbl>{}</w:tbl>",
