@@ -144,7 +144,7 @@ fn a_word_file_holds_all_and_reads_back() {
     let back = obblet(folder.path(), &["convert", "t.docx", "back/t.md"], "");
     assert_eq!(back.code, 0, "{}", back.talk);
     let text = fs::read_to_string(folder.path().join("back/t.md")).unwrap();
-    assert!(text.contains("t-pictures/wheel.svg"), "{text}");
+    assert!(text.contains("![Wheel](t-pictures/wheel.svg)"), "{text}");
     assert_eq!(
         fs::read_to_string(folder.path().join("back/t-pictures/wheel.svg")).unwrap(),
         drawing

@@ -150,6 +150,17 @@ pub(super) fn code_language(name: &str) -> Option<&str> {
     name.strip_prefix(CODE)?.strip_prefix(" (")?.strip_suffix(')')
 }
 
+/// The name of a drawing whose picture has its own size, so that it need not be stated elsewhere.
+pub(super) fn name_of_own_size(number: usize, width: u32, height: u32) -> String {
+    format!("Picture {number}, own size {width} x {height}")
+}
+
+/// The size that the name of a drawing says to be the picture's own.
+pub(super) fn own_size(name: &str) -> Option<(u32, u32)> {
+    let (width, height) = name.split_once(", own size ")?.1.split_once(" x ")?;
+    Some((width.parse().ok()?, height.parse().ok()?))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -165,6 +176,8 @@ mod tests {
         ] {
             assert_eq!(Container::of_tag(&container.tag()), Some(container));
         }
+        assert_eq!(own_size(&name_of_own_size(3, 160, 80)), Some((160, 80)));
+        assert_eq!(own_size("Picture 3"), None);
         assert_eq!(Container::of_tag("budget"), None);
         assert_eq!(code_language(&code_style(CODE, Some("rust"))), Some("rust"));
         assert_eq!(code_language(&code_style(CODE, None)), None);

@@ -1,6 +1,7 @@
 //! DrawingML (ECMA-376 part 1, 20): pictures, text boxes, charts and diagrams, in a line or anchored
 //! to it.
 
+use super::super::vocabulary::own_size;
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
 use super::line::{Frame, Line, TextStyle};
@@ -22,6 +23,9 @@ struct Drawing {
     width: Option<f32>,
     height: Option<f32>,
     alternative: String,
+    title: Option<String>,
+    /// The size that the picture has by itself, where its name says so.
+    own_size: Option<(u32, u32)>,
     decorative: bool,
     link: Option<String>,
     pictures: Vec<DrawnPicture>,
@@ -29,6 +33,17 @@ struct Drawing {
     diagrams: Vec<String>,
     has_text: bool,
     shape: ShapeLooks,
+}
+
+impl Drawing {
+    /// A size that is the picture's own need not be stated; whoever changed it in Word stated another.
+    fn leave_out_own_size(&mut self) {
+        let rounded = |size: Option<f32>| size.map(|size| size.round() as u32);
+        if self.own_size.is_some() && self.own_size == rounded(self.width).zip(rounded(self.height))
+        {
+            (self.width, self.height) = (None, None);
+        }
+    }
 }
 
 /// One picture of a drawing.
@@ -77,6 +92,7 @@ impl Reader<'_> {
             self.diagram(&relation);
         }
         let is_single = drawing.pictures.len() == 1;
+        drawing.leave_out_own_size();
         for (at, picture) in std::mem::take(&mut drawing.pictures).into_iter().enumerate() {
             if let Some(address) = link.clone() {
                 line.open(Frame::Link { address, title: None });
@@ -85,7 +101,8 @@ impl Reader<'_> {
             let alternative = if at == 0 { drawing.alternative.trim() } else { "" };
             let decorative = drawing.decorative || at > 0;
             let size = if is_single { (drawing.width, drawing.height) } else { (None, None) };
-            self.drawn_picture(&picture, alternative, decorative, size, line);
+            let title = drawing.title.take();
+            self.drawn_picture(&picture, alternative, title, decorative, size, line);
             if link.is_some() {
                 line.close();
             }
@@ -96,6 +113,7 @@ impl Reader<'_> {
         &mut self,
         drawn: &DrawnPicture,
         alternative: &str,
+        title: Option<String>,
         decorative: bool,
         (width, height): (Option<f32>, Option<f32>),
         line: &mut Line,
@@ -118,7 +136,7 @@ impl Reader<'_> {
             source,
             alternative,
             decorative,
-            title: None,
+            title: title.map(Into::into),
             width,
             height,
             attributes: Attributes::NONE,
@@ -135,6 +153,8 @@ impl Reader<'_> {
             }
             (Ns::WordDrawing, "docPr") => {
                 drawing.alternative = element.string("descr").unwrap_or_default();
+                drawing.title = element.string("title").filter(|title| !title.is_empty());
+                drawing.own_size = element.value("name").and_then(|name| own_size(&name));
             }
             (_, "decorative") => drawing.decorative = element.is_on(),
             (Ns::Drawing, "hlinkClick") => {

@@ -6,6 +6,7 @@ use super::parts::Parts;
 use super::runs::RunLook;
 use crate::document::{MediaId, Picture, PictureSource, plain_text};
 use crate::findings::Code;
+use crate::formats::word::vocabulary::name_of_own_size;
 use crate::picture_file;
 use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
@@ -188,7 +189,12 @@ impl Writer<'_> {
     fn drawing(&mut self, picture: &Picture, blip: &str, width: f32, height: f32) -> String {
         let number = self.pictures.next_number();
         let (cx, cy) = ((width * UNITS).round() as i64, (height * UNITS).round() as i64);
-        let mut properties = format!("id=\"{number}\" name=\"Picture {number}\"");
+        let is_stated = picture.width.is_some() || picture.height.is_some();
+        let name = match is_stated {
+            true => format!("Picture {number}"),
+            false => name_of_own_size(number, width.round() as u32, height.round() as u32),
+        };
+        let mut properties = format!("id=\"{number}\" name=\"{name}\"");
         let words = plain_text(&picture.alternative);
         for (name, text) in
             [("descr", words.as_str()), ("title", picture.title.as_deref().unwrap_or_default())]
