@@ -7,6 +7,7 @@ use super::inlines::is_mere_mark;
 use super::line::Line;
 use super::paragraphs::Paragraph;
 use super::sections::Section;
+use super::styles::Role;
 use crate::document::{Block, BlockKind, Inline, Revision, RevisionKind, TextAlign};
 use crate::formats::word::Changes;
 
@@ -133,7 +134,10 @@ impl Reader<'_> {
             self.carried_over = std::mem::take(&mut paragraph.content);
         } else {
             let is_empty = paragraph.content.is_empty() && behind.is_empty() && section.is_none();
-            if is_empty && !self.options.looks {
+            // Lines of code and thematic breaks say something without a word.
+            let says_nothing =
+                !matches!(paragraph.role, Role::Code | Role::ThematicBreak | Role::Description);
+            if is_empty && says_nothing && !self.options.looks {
                 self.looks.count("empty paragraphs");
             }
             gatherer.push_paragraph(paragraph, self.options.looks && is_empty);
