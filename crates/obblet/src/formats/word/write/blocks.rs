@@ -24,8 +24,6 @@ pub(super) struct Around {
     pub(super) change: Option<Revision>,
     /// The looks of what is around, as far as text takes them over.
     pub(super) looks: Option<Box<Looks>>,
-    /// The list level of the item that blocks go on with.
-    pub(super) item: Option<usize>,
     /// The body itself: sections begin and end nowhere else.
     pub(super) is_top: bool,
     /// Bookmarks of what is around that have no paragraph of their own.
@@ -98,7 +96,15 @@ impl<'d> Writer<'d> {
     }
 
     fn block(&mut self, block: &'d Block, around: &Around, out: &mut String) {
-        self.report_attributes(&block.attributes);
+        match &block.kind {
+            // What a table is titled stands among its properties.
+            BlockKind::Table(_) => {
+                let mut attributes = block.attributes.clone();
+                attributes.take_pair("title");
+                self.report_attributes(&attributes);
+            }
+            _ => self.report_attributes(&block.attributes),
+        }
         match &block.kind {
             BlockKind::Paragraph(content) => {
                 let style = around.style.clone();
@@ -280,6 +286,9 @@ impl<'d> Writer<'d> {
     }
 
     fn code(&mut self, block: &Block, code: &CodeBlock, around: &Around, out: &mut String) {
+        if code.text.is_empty() {
+            return self.lost("code without a line");
+        }
         let name = code_style(&self.options.styles.code, code.language.as_deref());
         if code.details.is_some() {
             self.lost("what is said about code beside its language");
@@ -287,9 +296,6 @@ impl<'d> Writer<'d> {
         let style = Some(self.styles.id(StyleKind::Block, &name));
         let mut paragraph = self.paragraph_of(&block.attributes, style, around);
         let look = paragraph.look.clone();
-        if code.text.is_empty() {
-            return self.lost("code without a line");
-        }
         let text = code.text.strip_suffix('\n').unwrap_or(&code.text);
         let mut before = String::new();
         for (at, line) in text.split('\n').enumerate() {

@@ -37,7 +37,7 @@ impl<'d> Writer<'d> {
     ) {
         self.open_container(container, title, out);
         let before = out.len();
-        let inner = Around { item: None, is_top: false, ..around.clone() };
+        let inner = Around { is_top: false, ..around.clone() };
         self.blocks(content, &inner, out);
         if out.len() == before {
             out.push_str("<w:p/>");
@@ -77,7 +77,7 @@ impl<'d> Writer<'d> {
         let is_text = matches!(block.kind, BlockKind::Paragraph(_));
         if is_text && block.attributes.style().is_none() && level < 5 {
             let style = Some(self.styles.id(StyleKind::Block, &list_continuation(level)));
-            let inner = Around { style, item: None, ..around.clone() };
+            let inner = Around { style, ..around.clone() };
             return self.blocks(std::slice::from_ref(block), &inner, out);
         }
         self.contained(Container::Item(level), None, std::slice::from_ref(block), around, out);
@@ -97,7 +97,6 @@ impl<'d> Writer<'d> {
             None => words.admonition(&admonition.kind).to_string(),
         };
         let mut inner = around.inside(&block.attributes);
-        inner.item = None;
         inner.is_top = false;
         inner.style = Some(self.styles.id(StyleKind::Block, &self.options.styles.admonition));
         self.open_container(Container::Admonition(kind), Some(&title), out);
@@ -140,7 +139,7 @@ impl<'d> Writer<'d> {
                 let title = plain_text(summary);
                 self.open_container(Container::Disclosure, Some(&title), out);
                 self.styled(&self.options.styles.box_title, summary, &inner, out);
-                let inner = Around { item: None, is_top: false, ids: Vec::new(), ..inner };
+                let inner = Around { is_top: false, ids: Vec::new(), ..inner };
                 self.blocks(content, &inner, out);
                 self.close_container(out);
             }

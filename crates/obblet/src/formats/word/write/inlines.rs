@@ -24,6 +24,10 @@ impl<'d> Writer<'d> {
             Inline::Break(LineBreak::Hard) => self.push_object_run("<w:br/>", look, out),
             Inline::Formatted(formatted) => self.formatted_inlines(formatted, look, out),
             Inline::Code(code) => {
+                self.report_attributes(&code.attributes);
+                if let Some(id) = code.attributes.id() {
+                    self.push_bookmark(id, out);
+                }
                 let style = self.styles.id(StyleKind::Inline, CODE_TEXT);
                 let inner = self.with_attributes(&code.attributes, look);
                 let inner = inner.with(|look| look.style = Some(style));

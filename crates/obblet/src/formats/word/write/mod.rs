@@ -109,7 +109,7 @@ struct Writer<'d> {
     relations: Relations,
     pictures: Pictures,
     bookmarks: Bookmarks,
-    /// Tracked changes, comments' ranges and content controls written so far.
+    /// Tracked changes written so far.
     changes: u32,
     /// The first heading is the title, and all others go one level up.
     shifts_headings: bool,

@@ -26,7 +26,6 @@ impl<'d> Writer<'d> {
         out: &mut String,
     ) {
         let mut inner = around.inside(&block.attributes);
-        inner.item = None;
         inner.style = None;
         inner.is_top = false;
         if let Some(caption) = &table.caption {
