@@ -157,6 +157,16 @@ impl<'d> Writer<'d> {
         if !set.pairs.is_empty() {
             self.lost("a named value");
         }
+        let Some(looks) = &set.looks else { return };
+        let left_out = [
+            (looks.width.is_some(), "a width as a look"),
+            (looks.height.is_some(), "a height as a look"),
+            (looks.box_align.is_some(), "where a narrow box stands"),
+            (looks.cell_spacing.is_some(), "the space between cells"),
+        ];
+        for (_, what) in left_out.into_iter().filter(|(is_stated, _)| *is_stated) {
+            self.lost(what);
+        }
     }
 
     /// A paragraph without content, with what attributes say of it.

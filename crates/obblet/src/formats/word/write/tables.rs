@@ -6,7 +6,7 @@ use super::looks::{points, push_borders, push_shading};
 use super::markup::push_text;
 use crate::document::{
     Block, BlockKind, Cell, CellAlign, Direction, HeaderScope, Looks, Placed, RowGroupKind,
-    StyleKind, Table, VerticalAlign,
+    StyleKind, Table, VerticalAlign, WritingMode,
 };
 
 /// A cell that reaches into rows below.
@@ -233,6 +233,11 @@ fn cell_looks(looks: &Looks, out: &mut String) {
             out.push_str(&format!("<w:{side} w:w=\"{twips}\" w:type=\"dxa\"/>"));
         }
         out.push_str("</w:tcMar>");
+    }
+    match looks.writing {
+        Some(WritingMode::VerticalDown) => out.push_str("<w:textDirection w:val=\"tbRl\"/>"),
+        Some(WritingMode::VerticalUp) => out.push_str("<w:textDirection w:val=\"btLr\"/>"),
+        None => {}
     }
 }
 
