@@ -54,11 +54,33 @@ const HARMLESS: &[&str] = &[
     "time",
     "tr",
     "ul",
-    // Formulas: text alone, in one form.
+    // Formulas, as they are written from their trees.
     "math",
     "semantics",
-    "mtext",
     "annotation",
+    "mfrac",
+    "mi",
+    "mmultiscripts",
+    "mn",
+    "mo",
+    "mover",
+    "mpadded",
+    "mphantom",
+    "mprescripts",
+    "mroot",
+    "mrow",
+    "mspace",
+    "msqrt",
+    "mstyle",
+    "msub",
+    "msubsup",
+    "msup",
+    "mtable",
+    "mtd",
+    "mtext",
+    "mtr",
+    "munder",
+    "munderover",
 ];
 
 fn body(markdown: &str) -> String {
@@ -69,6 +91,17 @@ fn body(markdown: &str) -> String {
 fn read_body(html: &str) -> String {
     let options = WriteOptions::house("body").unwrap();
     convert(html.as_bytes(), Format::Html, &options).unwrap().text().to_string()
+}
+
+/// Frames, strokes, colours and columns of formulas fetch nothing.
+fn is_style_of_formula(element: &str, style: &str) -> bool {
+    let known =
+        ["border", "padding", "background: linear-gradient(", "color: ", "text-align", "font-"];
+    let is_known = |declaration: &str| {
+        known.iter().any(|known| declaration.trim().starts_with(known))
+            && !declaration.contains("url")
+    };
+    element.starts_with('m') && style.split(';').all(is_known)
 }
 
 /// What in the parsed output could run something.
@@ -89,7 +122,8 @@ fn dangers(html: &str) -> Vec<String> {
                 if key.starts_with("on")
                     // Other annotations hold elements that run.
                     || key == "encoding" && value != "application/x-tex"
-                    || matches!(key, "style" | "srcdoc" | "formaction" | "action" | "background")
+                    || key == "style" && !is_style_of_formula(&name.local, &value)
+                    || matches!(key, "srcdoc" | "formaction" | "action" | "background")
                     || matches!(key, "href" | "src") && runs.iter().any(|s| scheme.starts_with(s))
                 {
                     found.push(format!("{key}={value}"));

@@ -106,8 +106,8 @@ impl Pair<'_> {
             }
             (Body::Formula(one), Body::Formula(two)) => {
                 let mut changes = tally.change(Kind::Math, places);
-                changes.differ("formula", one.source.trim(), two.source.trim(), |tex| quoted(tex));
-                changes.differ("number", &one.number, &two.number, |number| {
+                changes.differ("formula", &one.meaning(), &two.meaning(), |tex| quoted(tex));
+                changes.differ("number", &one.stated_number(), &two.stated_number(), |number| {
                     quoted(number.as_deref().unwrap_or_default())
                 });
                 changes.end_unless(moved);

@@ -221,7 +221,7 @@ impl Reader<'_> {
             }
             Inline::Citation(citation) => self.words(&citation_text(citation), formats, link),
             Inline::Formula(formula) => {
-                self.push(Piece::Formula(formula.source.trim().to_string()), formats, link);
+                self.push(Piece::Formula(formula.meaning()), formats, link);
             }
             Inline::CheckBox(ticked) => self.words(if *ticked { "☑" } else { "☐" }, formats, link),
             Inline::Timestamp(timestamp) => self.words(&timestamp_text(timestamp), formats, link),

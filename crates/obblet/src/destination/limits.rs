@@ -3,7 +3,7 @@
 use crate::document::Place;
 use crate::findings::{Code, Findings};
 use crate::formats::html::dom::{Dom, NodeData, NodeId};
-use crate::formats::html::{address_scheme, tex_of};
+use crate::formats::html::{address_scheme, formula_of};
 use crate::house::{CountUnit, Counted, LimitSettings};
 use crate::rules::{mend, unwrap_apart};
 use html5ever::ns;
@@ -55,8 +55,9 @@ impl Holder<'_> {
         let attributes: Vec<String> =
             attributes.iter().map(|attribute| attribute.name.local.to_string()).collect();
         if !takes(&self.limits.elements, &name) {
-            if let Some((tex, _)) = tex_of(self.dom, node).filter(|_| name == "math") {
-                self.replace_by(node, &tex);
+            let formula = (name == "math").then(|| formula_of(self.dom, node).0);
+            if let Some(formula) = formula.filter(|formula| !formula.source.is_empty()) {
+                self.replace_by(node, &formula.source);
                 return self.report(Code::ElementNotAllowed, &name, node);
             }
             self.report(Code::ElementNotAllowed, &name, node);

@@ -1,19 +1,29 @@
 //! Formulas.
 //!
-//! A formula is its TeX source and, where a reader could make one, the tree behind it
-//! ([`Expression`]), from which MathML is written. Word's equations are read into that tree; TeX is
-//! not read yet, so that a formula from Markdown or HTML has its source alone.
+//! A formula is its TeX source and the tree behind it ([`Expression`]). The tree has three spellings:
+//! TeX (`tex/`), MathML (`mathml/`), and Word's, which stands with the reader and writer of Word
+//! files. A reader that has a tree keeps it with the formula; where there is none, whoever needs it
+//! reads the source ([`Formula::expression`]).
 
+mod chemistry;
 mod mathml;
+mod meaning;
+mod symbol_table;
 mod symbols;
 mod tex;
 mod tree;
 
-pub(crate) use mathml::push_mathml;
-pub(crate) use tex::tex;
-pub use tree::{Expression, FractionLine, LetterStyle, Placement};
+pub(crate) use mathml::{Element, Node, Page, push_mathml, read_mathml, shown_number};
+pub use meaning::same_meaning;
+pub(crate) use symbols::{Class, class_of, is_function};
+pub(crate) use tex::{Problem, ProblemKind, hex_digits, tex};
+pub use tree::{
+    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,
+    FractionLine, LetterStyle, LineNumber, Overlap, Placement, SpacingClass, Strike,
+};
 
-use crate::document::CompactString;
+use crate::document::{CompactString, Place};
+use crate::findings::{Code, Findings};
 use serde::{Deserialize, Serialize};
 use std::sync::Arc;
 
@@ -29,8 +39,124 @@ pub struct Formula {
     pub label: Option<CompactString>,
     /// The number shown beside a display, for example `2.3`.
     pub number: Option<CompactString>,
-    /// What the source says, where it is known.
+    /// What the source says, where a reader knew it already.
     pub tree: Option<Arc<Expression>>,
+}
+
+impl Formula {
+    /// The formula of a tree. The number and the label of a display of one line become its own.
+    #[must_use]
+    pub fn of_tree(tree: Expression, display: bool) -> Self {
+        let Expression::Display(lines) = &tree else { return Self::bare(tree, display) };
+        let [line] = lines.lines.as_slice() else { return Self::bare(tree, display) };
+        let number = match &line.number {
+            LineNumber::Stated(number) => Some(number.as_str().into()),
+            LineNumber::None => None,
+            _ => return Self::bare(tree, display),
+        };
+        let label = line.label.as_deref().map(Into::into);
+        let body = Expression::of(line.cells.clone());
+        Self { number, label, ..Self::bare(body, display) }
+    }
+
+    fn bare(tree: Expression, display: bool) -> Self {
+        Self { source: tex(&tree), display, tree: Some(Arc::new(tree)), ..Self::default() }
+    }
+
+    /// TeX that is the same for all formulas that say the same, whatever their numbers.
+    #[must_use]
+    pub fn meaning(&self) -> String {
+        let bare = Self::of_tree(Expression::clone(&self.expression()), self.display);
+        tex(&meaning::normal(&bare.expression()))
+    }
+
+    /// The number of a display of one line, whether the formula has it or its source states it.
+    #[must_use]
+    pub fn stated_number(&self) -> Option<CompactString> {
+        let of_source = || Self::of_tree(Expression::clone(&self.expression()), true).number;
+        self.number.clone().or_else(of_source)
+    }
+
+    /// The tree: the one that is there, or else what the source says.
+    ///
+    /// ```
+    /// use obblet::math::{Expression, Formula};
+    /// let formula = Formula { source: r"\frac{1}{2}".into(), ..Formula::default() };
+    /// assert!(matches!(*formula.expression(), Expression::Fraction { .. }));
+    /// ```
+    #[must_use]
+    pub fn expression(&self) -> Arc<Expression> {
+        self.read().0
+    }
+
+    /// The tree for who shows it, with its number and label, as a display of one line where it has
+    /// these. What is wrong with the source is told.
+    pub(crate) fn numbered(
+        &self,
+        findings: &mut Findings,
+        place: Option<Place>,
+    ) -> Arc<Expression> {
+        let (tree, problems) = self.read();
+        report(&problems, findings, place);
+        if (self.number.is_none() && self.label.is_none())
+            || matches!(tree.as_ref(), Expression::Display(_))
+        {
+            return tree;
+        }
+        let number = match &self.number {
+            Some(number) => LineNumber::Stated(number.to_string()),
+            None => LineNumber::None,
+        };
+        let label = self.label.as_deref().map(ToString::to_string);
+        let cells = vec![Expression::clone(&tree)];
+        let lines = vec![DisplayLine { cells, number, label, is_words: false }];
+        Arc::new(Expression::Display(Box::new(Display { arrangement: Arrangement::Single, lines })))
+    }
+
+    /// The tree, and what is wrong with the source where that had to be read.
+    pub(crate) fn read(&self) -> (Arc<Expression>, Vec<Problem>) {
+        match &self.tree {
+            Some(tree) => (tree.clone(), Vec::new()),
+            None => {
+                let (tree, problems) = tex::read(&self.source);
+                (Arc::new(tree), problems)
+            }
+        }
+    }
+}
+
+/// Tells what is wrong with the source of a formula.
+pub(crate) fn report(problems: &[Problem], findings: &mut Findings, place: Option<Place>) {
+    for problem in problems {
+        match &problem.kind {
+            ProblemKind::UnknownCommand(command) => {
+                findings.count(Code::FormulaCommandUnknown, command, place);
+            }
+            ProblemKind::Unbalanced(what) => {
+                findings.add_about(Code::FormulaUnbalanced, what, place)
+            }
+            ProblemKind::Misplaced(what) => findings.add_about(Code::FormulaBroken, what, place),
+            ProblemKind::TooDeep => findings.add(Code::NestingTooDeep, place),
+        }
+    }
+}
+
+/// Reads TeX, without the delimiters around it. What is not understood is
+/// [source](Expression::Source) in its place.
+///
+/// ```
+/// use obblet::math::{from_tex, to_tex};
+/// assert_eq!(to_tex(&from_tex(r"{ a \over b }")), r"\frac{a}{b}");
+/// ```
+#[must_use]
+pub fn from_tex(source: &str) -> Expression {
+    tex::read(source).0
+}
+
+/// Writes TeX, without delimiters.
+#[must_use]
+pub fn to_tex(expression: &Expression) -> String {
+    tex(expression)
 }
 
 /// The tree says nothing that the source does not say.

@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Expression {
-    /// Parts side by side.
+    /// Parts side by side. A row inside a row is a group of its own: no spacing reaches into it.
     Row(Vec<Expression>),
     /// A variable or another name.
     Identifier(String, LetterStyle),
@@ -15,7 +15,10 @@ pub enum Expression {
     /// An operator, relation, bracket or mark.
     Operator(String),
     /// Words.
-    Text(String),
+    Text(String, LetterStyle),
+    /// Room between two parts, in hundredths of a mathematical unit, of which 18 are an em. May be
+    /// negative.
+    Space(i32),
     /// One thing over another.
     Fraction {
         /// What stands above.
@@ -69,7 +72,7 @@ pub enum Expression {
         upper: Option<Box<Expression>>,
         /// Where the two stand.
         placement: Placement,
-        /// What it is about.
+        /// What it is about; empty where the source does not say how far that reaches.
         body: Box<Expression>,
     },
     /// Parts in brackets that grow with them.
@@ -83,10 +86,25 @@ pub enum Expression {
         /// The parts.
         parts: Vec<Expression>,
     },
+    /// A bracket of a stated size.
+    SizedBracket {
+        /// The bracket.
+        sign: String,
+        /// 1 to 4; 0 for one that grows with the brackets around it.
+        size: u8,
+        /// Which side it is on.
+        side: BracketSide,
+    },
     /// Rows of cells.
     Matrix(Vec<Vec<Expression>>),
+    /// Rows of cells whose columns are aligned as stated.
+    Array(Box<Array>),
     /// Formulas one below the other, each cut where they line up.
     Lines(Vec<Vec<Expression>>),
+    /// The same, in the middle and not cut.
+    Stack(Vec<Expression>),
+    /// A display whose lines may have numbers.
+    Display(Box<Display>),
     /// A named function of something.
     Function {
         /// Its name, perhaps with a limit.
@@ -96,24 +114,112 @@ pub enum Expression {
     },
     /// A mark above a letter or more.
     Accent {
-        /// The mark, as a character of its own.
+        /// The mark, as a character of its own or as one that joins a letter.
         mark: char,
         /// What is below it.
         base: Box<Expression>,
     },
     /// A sign that spans something, above or below it.
     Span {
-        /// The sign: a line or a brace.
+        /// The sign: a line, a brace, an arrow.
         sign: char,
         /// Whether it stands below.
         is_below: bool,
         /// What it spans.
         base: Box<Expression>,
     },
+    /// An arrow that grows with what stands above and below it.
+    Stretched(String),
     /// In a frame.
     Framed(Box<Expression>),
+    /// Struck out.
+    Struck(Strike, Box<Expression>),
     /// Takes its place, and is not seen.
-    Invisible(Box<Expression>),
+    Invisible(Extent, Box<Expression>),
+    /// Is seen, and takes no place.
+    Overlapping(Overlap, Box<Expression>),
+    /// In a colour: a name of CSS, or `#` and six hexadecimal digits.
+    Coloured(String, Box<Expression>),
+    /// In the size of another style of formulas.
+    Sized(FormulaSize, Box<Expression>),
+    /// Spaced as if it were of another class.
+    Classed(SpacingClass, Box<Expression>),
+    /// Chemistry in its own notation, and what that shows.
+    Chemical {
+        /// The notation, as it is written.
+        source: String,
+        /// What it shows.
+        shown: Box<Expression>,
+    },
+    /// Source that nobody understood, shown as it is written.
+    Source(String),
+}
+
+/// Rows of cells with stated columns.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Array {
+    /// `l`, `c` or `r` for each column, `|` for each line between them.
+    pub columns: String,
+    /// The cells.
+    pub rows: Vec<Vec<Expression>>,
+    /// Lines across: one stands above the row of each of these indices.
+    pub lines: Vec<usize>,
+}
+
+/// A display of one or more lines.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Display {
+    /// How its lines are set.
+    pub arrangement: Arrangement,
+    /// The lines.
+    pub lines: Vec<DisplayLine>,
+}
+
+/// One line of a display.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct DisplayLine {
+    /// Its parts, cut where lines line up.
+    pub cells: Vec<Expression>,
+    /// Its number.
+    pub number: LineNumber,
+    /// The label references use.
+    pub label: Option<String>,
+    /// Whether it is words between lines, which take no part in lining up.
+    pub is_words: bool,
+}
+
+/// How the lines of a display are set.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Arrangement {
+    /// One line.
+    Single,
+    /// Lined up at one or more places.
+    Aligned,
+    /// The same, without room of its own between the columns.
+    AlignedTight,
+    /// The same, over the whole width.
+    AlignedWide,
+    /// Each in the middle.
+    Gathered,
+    /// The first at the left, the last at the right.
+    Broken,
+}
+
+/// The number of a line.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum LineNumber {
+    /// It has none.
+    #[default]
+    None,
+    /// It is counted; this is what it came to, where that is known.
+    Counted(Option<String>),
+    /// It is stated, and shown in parentheses.
+    Stated(String),
+    /// It is stated, and shown as it is.
+    Bare(String),
 }
 
 /// What stands between the parts of a fraction.
@@ -122,6 +228,8 @@ pub enum Expression {
 pub enum FractionLine {
     /// A line.
     Bar,
+    /// A line, in a fraction that goes on below it.
+    Continued,
     /// Nothing, as in binomial coefficients.
     None,
     /// A slanted line.
@@ -134,11 +242,15 @@ pub enum FractionLine {
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum LetterStyle {
-    /// As variables are: slanted where it is one letter.
+    /// As variables are: slanted where it is one letter. Words: as the text around them.
     #[default]
     Usual,
     /// Upright.
     Upright,
+    /// Upright, and the name of a function.
+    Name,
+    /// Slanted, as a word is.
+    Slanted,
     /// Bold and upright.
     Bold,
     /// Bold and slanted.
@@ -147,6 +259,8 @@ pub enum LetterStyle {
     DoubleStruck,
     /// Script.
     Script,
+    /// Script of another, rounder kind.
+    RoundScript,
     /// Black letter.
     Fraktur,
     /// Without serifs.
@@ -159,8 +273,163 @@ pub enum LetterStyle {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Placement {
-    /// Below and above it.
+    /// Below and above it in displays, behind it in running text.
     BelowAndAbove,
+    /// Below and above it everywhere.
+    AlwaysBelowAndAbove,
     /// Behind it.
     Behind,
+}
+
+/// Which side of something a bracket is on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum BracketSide {
+    /// Not said.
+    Unstated,
+    /// Before it.
+    Open,
+    /// Behind it.
+    Close,
+    /// Between two parts.
+    Middle,
+}
+
+/// How something is struck out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Strike {
+    /// From the lower left to the upper right.
+    Rising,
+    /// From the upper left to the lower right.
+    Falling,
+    /// Both.
+    Crossed,
+    /// Straight through.
+    Level,
+}
+
+/// In which directions something unseen takes its place.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Extent {
+    /// Both.
+    Both,
+    /// Along the line only.
+    Width,
+    /// Above and below the line only.
+    Height,
+}
+
+/// In which direction something takes no place.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Overlap {
+    /// Above and below the line.
+    Height,
+    /// Reaches to the left.
+    Left,
+    /// Reaches to the right.
+    Right,
+    /// Reaches to both sides.
+    Centre,
+}
+
+/// The four sizes of formulas.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum FormulaSize {
+    /// As in displays.
+    Display,
+    /// As in running text.
+    Text,
+    /// As scripts are.
+    Script,
+    /// As scripts of scripts are.
+    SmallScript,
+}
+
+/// The classes that spacing goes by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum SpacingClass {
+    /// A letter or the like.
+    Ordinary,
+    /// A large operator or the name of a function.
+    Operator,
+    /// Joins two parts.
+    Binary,
+    /// Relates two parts.
+    Relation,
+    /// A bracket before.
+    Open,
+    /// A bracket behind.
+    Close,
+    /// Punctuation.
+    Punctuation,
+    /// A part in brackets.
+    Inner,
+}
+
+impl Expression {
+    /// Nothing.
+    #[must_use]
+    pub fn nothing() -> Self {
+        Self::Row(Vec::new())
+    }
+
+    /// Whether it is a row without parts.
+    #[must_use]
+    pub fn is_nothing(&self) -> bool {
+        matches!(self, Self::Row(parts) if parts.is_empty())
+    }
+
+    /// These parts side by side; one alone is itself.
+    #[must_use]
+    pub fn of(mut parts: Vec<Self>) -> Self {
+        match (parts.len(), parts.pop()) {
+            (1, Some(only)) => only,
+            (_, last) => {
+                parts.extend(last);
+                Self::Row(parts)
+            }
+        }
+    }
+
+    /// An operator.
+    #[must_use]
+    pub fn operator(sign: impl Into<String>) -> Self {
+        Self::Operator(sign.into())
+    }
+
+    /// This and another in one row.
+    #[must_use]
+    pub fn beside(self, other: Self) -> Self {
+        let mut parts = self.into_parts();
+        parts.extend(other.into_parts());
+        Self::Row(parts)
+    }
+
+    /// The parts of a row; anything else is one part.
+    #[must_use]
+    pub fn into_parts(self) -> Vec<Self> {
+        match self {
+            Self::Row(parts) => parts,
+            only => vec![only],
+        }
+    }
+
+    /// This with something below and above it; what has one of the two gets the other.
+    #[must_use]
+    pub fn stacked(self, below: Option<Box<Self>>, above: Option<Box<Self>>) -> Self {
+        match self {
+            Self::Stacked { base, below: known, above: None } if below.is_none() => {
+                Self::Stacked { base, below: known, above }
+            }
+            Self::Stacked { base, below: None, above: known } if above.is_none() => {
+                Self::Stacked { base, below, above: known }
+            }
+            base => Self::Stacked { base: Box::new(base), below, above },
+        }
+    }
 }

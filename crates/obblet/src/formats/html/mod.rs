@@ -39,7 +39,7 @@ mod sniff;
 
 pub use crate::document::id_of_words;
 pub use dom::{Spelling, Syntax};
-pub(crate) use formula::tex_of;
+pub(crate) use formula::formula_of;
 pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_page, read_parts};
 pub(crate) use saved_page::{is_saved_page, opened};

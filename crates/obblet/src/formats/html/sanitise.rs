@@ -8,10 +8,11 @@ use super::address::{AddressUse, check, push_address};
 use super::dom::{Dom, NodeData, NodeId};
 use super::elements::{Content, entry};
 use super::escape::{push_text, push_value};
-use super::formula::{push_formula, tex_of};
+use super::formula::{formula_of, push_formula};
 use crate::document::Ids;
 use crate::document::Place;
 use crate::findings::{Code, Findings};
+use crate::math::Page;
 use html5ever::{Attribute, ns};
 use std::collections::HashSet;
 
@@ -53,6 +54,23 @@ pub(super) struct Clean {
     pub(super) html: String,
     /// How many mistakes the parser mended.
     pub(super) mended: usize,
+}
+
+/// Where the labels of lines of formulas get their ids.
+struct Labels<'i>(&'i mut Ids);
+
+impl Page for Labels<'_> {
+    fn push_text(&mut self, out: &mut String, text: &str) {
+        push_text(out, text);
+    }
+
+    fn push_value(&mut self, out: &mut String, value: &str) {
+        push_value(out, value);
+    }
+
+    fn id_of_label(&mut self, label: &str) -> Option<String> {
+        self.0.stated(label).map(Into::into)
+    }
 }
 
 /// Makes a part of the inside of a body harmless. Ids go to whoever states them first; the place
@@ -194,10 +212,14 @@ impl CleanWriter<'_, '_> {
         }
     }
 
-    /// Of a formula nothing goes out but its TeX source, in the one form that the writer gives it.
+    /// Of a formula nothing goes out but what its tree says, as the writer writes it.
     fn formula(&mut self, node: NodeId) -> bool {
-        let Some((tex, is_display)) = tex_of(self.dom, node) else { return false };
-        push_formula(&mut self.out, &tex, is_display, None);
+        let (formula, unknown) = formula_of(self.dom, node);
+        if formula.source.is_empty() || !unknown.is_empty() {
+            return false;
+        }
+        let tree = formula.numbered(self.findings, self.place);
+        push_formula(&mut self.out, &formula.source, formula.display, &tree, &mut Labels(self.ids));
         true
     }
 

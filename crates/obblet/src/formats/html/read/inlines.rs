@@ -1,7 +1,7 @@
 //! Inlines.
 
 use super::super::dom::{NodeData, NodeId};
-use super::super::formula::tex_of;
+use super::super::formula::formula_of;
 use super::super::write::is_date_time;
 use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name};
@@ -11,7 +11,6 @@ use crate::document::{
     PictureSource, Revision, RevisionKind, Ruby,
 };
 use crate::findings::Code;
-use crate::math::Formula;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 
@@ -312,12 +311,15 @@ impl Reader<'_> {
         }
     }
 
-    /// A formula by its TeX source; one without is not read yet.
+    /// A formula: its TeX source where it has that, and else what its MathML says.
     fn push_math(&mut self, node: NodeId, line: &mut Line) {
-        let Some((source, display)) = tex_of(self.dom, node) else {
+        let (formula, unknown) = formula_of(self.dom, node);
+        if formula.source.is_empty() {
             return self.dropped(Code::ElementDropped, "math", node);
-        };
-        let formula = Formula { source, display, ..Formula::default() };
+        }
+        for name in unknown {
+            self.dropped(Code::ElementDropped, &name, node);
+        }
         line.push(Inline::Formula(Box::new(formula)), &self.text.formats);
     }
 

@@ -10,8 +10,9 @@ use crate::findings::Code;
 use crate::formats::html::address::{
     AddressUse, BadAddress, check, has_impossible_host, push_address,
 };
+use crate::formats::html::escape::{push_text, push_value};
 use crate::formats::html::formula::push_formula;
-use crate::math::Formula;
+use crate::math::{Formula, Page};
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 use std::borrow::Cow;
@@ -258,14 +259,10 @@ impl Writer<'_> {
     }
 
     pub(super) fn formula(&mut self, formula: &Formula) {
-        let tree = formula.tree.as_deref();
-        if tree.is_none() {
-            self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
-        }
-        push_formula(&mut self.out, formula.source.trim(), formula.display, tree);
-        if let Some(number) = &formula.number {
-            self.text(&format!(" ({number})"));
-        }
+        let tree = formula.numbered(&mut self.findings, Some(self.place));
+        let mut out = std::mem::take(&mut self.out);
+        push_formula(&mut out, formula.source.trim(), formula.display, &tree, self);
+        self.out = out;
     }
 
     fn timestamp(&mut self, timestamp: &Timestamp) {
@@ -313,4 +310,18 @@ pub(crate) fn element_of(format: Formatting) -> Option<&'static str> {
         Formatting::DefinedTerm => "dfn",
         Formatting::Abbreviation => "abbr",
     })
+}
+
+impl Page for Writer<'_> {
+    fn push_text(&mut self, out: &mut String, text: &str) {
+        push_text(out, text);
+    }
+
+    fn push_value(&mut self, out: &mut String, value: &str) {
+        push_value(out, value);
+    }
+
+    fn id_of_label(&mut self, label: &str) -> Option<String> {
+        self.ids.stated(label).map(Into::into)
+    }
 }

@@ -5,8 +5,10 @@ use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
 use super::line::{Line, TextStyle};
 use crate::document::{CompactString, Inline};
-use crate::math::{Expression, Formula, FractionLine, LetterStyle, Placement, tex};
-use std::sync::Arc;
+use crate::math::{
+    Arrangement, Class, Display, DisplayLine, Expression, Extent, Formula, FractionLine,
+    LetterStyle, LineNumber, Overlap, Placement, Strike, class_of, is_function, tex,
+};
 
 /// How deep parts of an equation may stand in each other.
 const DEEPEST: usize = 60;
@@ -80,13 +82,7 @@ impl Reader<'_> {
 
     fn whole_equation(&mut self, xml: &mut Xml<'_>, display: bool, line: &mut Line) {
         let tree = self.expression(xml, 0);
-        match self.formula_source.take() {
-            Some(source) => {
-                let formula = Formula { source, display, ..Formula::default() };
-                line.push(Inline::Formula(Box::new(formula)), TextStyle::default());
-            }
-            None => push_formula(tree, display, line),
-        }
+        push_formula(tree, display, line);
     }
 
     /// All parts below the element that was given last.
@@ -95,7 +91,7 @@ impl Reader<'_> {
         let level = xml.level();
         if depth > DEEPEST {
             let text = xml.text(level);
-            return Expression::Text(text.into_owned());
+            return Expression::Text(text.into_owned(), LetterStyle::Usual);
         }
         while let Some(element) = xml.child(level) {
             self.expression_part(&element, xml, depth, &mut parts);
@@ -118,7 +114,7 @@ impl Reader<'_> {
             (Ns::Math, "ctrlPr" | "argPr" | "oMathParaPr") => {}
             // Inside an equation, a change or a control is what it holds.
             (Ns::Word, "ins" | "moveTo" | "sdt" | "sdtContent" | "smartTag" | "customXml")
-            | (Ns::Math, "oMath") => parts.push(self.expression(xml, depth + 1)),
+            | (Ns::Math, "oMath") => parts.extend(self.expression(xml, depth + 1).into_parts()),
             (Ns::Word, "del" | "moveFrom") => {
                 self.lost("a deleted part of an equation");
             }
@@ -126,7 +122,7 @@ impl Reader<'_> {
                 let inside = xml.level();
                 let text = xml.text(inside);
                 if !text.is_empty() {
-                    parts.push(Expression::Text(text.into_owned()));
+                    parts.push(Expression::Text(text.into_owned(), LetterStyle::Usual));
                 }
             }
             (
@@ -140,8 +136,7 @@ impl Reader<'_> {
             }
             _ => {
                 self.unknown(element);
-                let inner = self.expression(xml, depth + 1);
-                parts.push(inner);
+                parts.extend(self.expression(xml, depth + 1).into_parts());
             }
         }
     }
@@ -200,9 +195,9 @@ impl Reader<'_> {
                     let inside = xml.level();
                     let text = xml.text(inside);
                     if is_source {
-                        self.formula_source.get_or_insert_default().push_str(&text);
+                        parts.push(Expression::Source(text.into_owned()));
                     } else if is_text {
-                        parts.push(Expression::Text(text.into_owned()));
+                        parts.push(Expression::Text(text.into_owned(), LetterStyle::Usual));
                     } else {
                         push_tokens(&text, style, parts);
                     }
@@ -215,7 +210,9 @@ impl Reader<'_> {
                     }
                 }
                 (Ns::Word, "lastRenderedPageBreak" | "noBreakHyphen" | "softHyphen") => {}
-                (Ns::Word, "br" | "cr" | "tab") => parts.push(Expression::Text(" ".into())),
+                (Ns::Word, "br" | "cr" | "tab") => {
+                    parts.push(Expression::Text(" ".into(), LetterStyle::Usual))
+                }
                 (Ns::Word, "sym") => self.lost("a character by its place in a font"),
                 (Ns::Word, "commentReference" | "annotationRef") => {}
                 _ => self.unknown(&element),
@@ -307,8 +304,7 @@ fn push_formula(tree: Expression, display: bool, line: &mut Line) {
     if matches!(&tree, Expression::Row(parts) if parts.is_empty()) {
         return;
     }
-    let source = tex(&tree);
-    let formula = Formula { source, display, tree: Some(Arc::new(tree)), ..Formula::default() };
+    let formula = Formula::of_tree(tree, display);
     line.push(Inline::Formula(Box::new(formula)), TextStyle::default());
 }
 
@@ -334,6 +330,7 @@ fn run_style(xml: &mut Xml<'_>) -> (LetterStyle, bool) {
     };
     let style = of_script.unwrap_or(match style.as_deref() {
         Some("p") => LetterStyle::Upright,
+        Some("i") => LetterStyle::Slanted,
         Some("b") => LetterStyle::Bold,
         Some("bi") => LetterStyle::BoldSlanted,
         _ => LetterStyle::Usual,
@@ -354,8 +351,8 @@ fn push_tokens(text: &str, style: LetterStyle, parts: &mut Vec<Expression>) {
                 LetterStyle::Usual | LetterStyle::Upright => Expression::Number(token),
                 style => Expression::Identifier(token, style),
             });
-        } else if character.is_alphabetic() || character == '∞' || character == '∅' {
-            let is_name = style == LetterStyle::Upright;
+        } else if character.is_alphabetic() || class_of(character) == Class::Letter {
+            let is_name = matches!(style, LetterStyle::Upright | LetterStyle::Slanted);
             while is_name && let Some(next) = characters.next_if(|c| c.is_alphabetic()) {
                 token.push(next);
             }
@@ -363,10 +360,50 @@ fn push_tokens(text: &str, style: LetterStyle, parts: &mut Vec<Expression>) {
             while let Some(next) = characters.next_if(|c| ('\u{300}'..='\u{36F}').contains(c)) {
                 token.push(next);
             }
+            let is_variable = style == LetterStyle::Slanted && token.chars().count() == 1;
+            let style = match style {
+                _ if is_variable => LetterStyle::Usual,
+                LetterStyle::Upright if is_function(&token) => LetterStyle::Name,
+                style => style,
+            };
             parts.push(Expression::Identifier(token, style));
+        } else if let Some(room) = room(character) {
+            match parts.last_mut() {
+                Some(Expression::Space(before)) if *before == room => *before += room,
+                _ => parts.push(Expression::Space(room)),
+            }
         } else if !character.is_whitespace() {
             parts.push(Expression::Operator(token));
         }
+    }
+}
+
+/// The room that a space of a stated width takes, in hundredths of a unit.
+fn room(space: char) -> Option<i32> {
+    Some(match space {
+        '\u{200A}' => 100,
+        '\u{2009}' => 300,
+        '\u{205F}' => 400,
+        '\u{2004}' | '\u{2005}' => 500,
+        '\u{2002}' => 900,
+        '\u{2003}' => 1800,
+        _ => return None,
+    })
+}
+
+/// What a function is named: letters side by side are a name.
+fn function_name(name: Expression) -> Expression {
+    match name {
+        Expression::Identifier(text, LetterStyle::Usual | LetterStyle::Upright) => {
+            Expression::Identifier(text, LetterStyle::Name)
+        }
+        Expression::Scripts { base, sub, sup } => {
+            Expression::Scripts { base: Box::new(function_name(*base)), sub, sup }
+        }
+        Expression::Stacked { base, below, above } => {
+            Expression::Stacked { base: Box::new(function_name(*base)), below, above }
+        }
+        other => other,
     }
 }
 
@@ -397,16 +434,8 @@ fn object_expression(name: &str, mut object: Object) -> Expression {
             sub: object.take_stated("sub"),
             sup: object.take_stated("sup"),
         },
-        "limLow" => Expression::Stacked {
-            base: Box::new(object.take("e")),
-            below: object.take_stated("lim"),
-            above: None,
-        },
-        "limUpp" => Expression::Stacked {
-            base: Box::new(object.take("e")),
-            below: None,
-            above: object.take_stated("lim"),
-        },
+        "limLow" => object.take("e").stacked(object.take_stated("lim"), None),
+        "limUpp" => object.take("e").stacked(None, object.take_stated("lim")),
         "nary" => large_operator(object),
         "d" => Expression::Fenced {
             open: object.character("begChr", "("),
@@ -415,16 +444,23 @@ fn object_expression(name: &str, mut object: Object) -> Expression {
             parts: object.arguments.into_iter().map(|(_, part)| part).collect(),
         },
         "m" => Expression::Matrix(object.rows),
-        "eqArr" => Expression::Lines(
-            object.arguments.into_iter().map(|(_, line)| aligned_parts(line)).collect(),
-        ),
+        "eqArr" => lines(object),
         "func" => Expression::Function {
-            name: Box::new(object.take("fName")),
+            name: Box::new(function_name(object.take("fName"))),
             argument: Box::new(object.take("e")),
         },
         "acc" => {
             let mark = object.character("chr", "\u{302}").chars().next().unwrap_or('\u{302}');
-            Expression::Accent { mark, base: Box::new(object.take("e")) }
+            let base = Box::new(object.take("e"));
+            let wide = match mark {
+                '\u{302}' => '^',
+                '\u{303}' => '~',
+                _ => return Expression::Accent { mark, base },
+            };
+            match is_one_letter(&base) {
+                true => Expression::Accent { mark, base },
+                false => Expression::Span { sign: wide, is_below: false, base },
+            }
         }
         "bar" => {
             // Below where nothing else is stated (22.1.2.7).
@@ -435,12 +471,17 @@ fn object_expression(name: &str, mut object: Object) -> Expression {
         "groupChr" => {
             let sign = object.character("chr", "\u{23DF}").chars().next().unwrap_or('\u{23DF}');
             let is_below = object.property("pos") != Some("top");
-            Expression::Span { sign, is_below, base: Box::new(object.take("e")) }
+            let base = Box::new(object.take("e"));
+            // An arrow that stands on the line itself carries words.
+            if is_arrow(sign) && object.property("vertJc") == object.property("pos") {
+                let arrow = Box::new(Expression::Stretched(sign.into()));
+                let (below, above) = if is_below { (None, Some(base)) } else { (Some(base), None) };
+                return Expression::Stacked { base: arrow, below, above };
+            }
+            Expression::Span { sign, is_below, base }
         }
-        "borderBox" => Expression::Framed(Box::new(object.take("e"))),
-        "phant" if object.property("show").is_none_or(|show| matches!(show, "0" | "off")) => {
-            Expression::Invisible(Box::new(object.take("e")))
-        }
+        "borderBox" => bordered(object),
+        "phant" => phantom(object),
         _ => object.take("e"),
     }
 }
@@ -464,4 +505,93 @@ fn aligned_parts(line: Expression) -> Vec<Expression> {
     let Expression::Row(parts) = line else { return vec![line] };
     let is_mark = |part: &Expression| matches!(part, Expression::Operator(sign) if sign == "&");
     parts.split(is_mark).map(|part| Expression::Row(part.to_vec())).collect()
+}
+
+/// Lines, whose numbers are behind a `#` where the whole is as wide as the page (22.1.2.34).
+fn lines(object: Object) -> Expression {
+    let is_wide = object.is_on("maxDist");
+    let mut has_numbers = false;
+    let mut lines = Vec::new();
+    for (_, line) in object.arguments {
+        let mut parts = line.into_parts();
+        let mut number = LineNumber::None;
+        let is_mark = |part: &Expression| matches!(part, Expression::Operator(sign) if sign == "#");
+        if let Some(at) = parts.iter().position(is_mark).filter(|_| is_wide) {
+            number = line_number(&parts.split_off(at));
+            has_numbers = true;
+        }
+        let cells = aligned_parts(Expression::Row(parts));
+        lines.push(DisplayLine { cells, number, ..DisplayLine::default() });
+    }
+    if !has_numbers {
+        return Expression::Lines(lines.into_iter().map(|line| line.cells).collect());
+    }
+    let is_single = lines.len() == 1 && lines.iter().all(|line| line.cells.len() == 1);
+    let arrangement = if is_single { Arrangement::Single } else { Arrangement::Aligned };
+    Expression::Display(Box::new(Display { arrangement, lines }))
+}
+
+/// What stands behind the `#`.
+fn line_number(parts: &[Expression]) -> LineNumber {
+    let mut text = String::new();
+    for part in parts.iter().skip(1) {
+        match part {
+            Expression::Text(words, _)
+            | Expression::Operator(words)
+            | Expression::Number(words) => {
+                text.push_str(words);
+            }
+            Expression::Fenced { parts, .. } => {
+                text.push_str(&format!("({})", tex(&Expression::Row(parts.clone()))));
+            }
+            other => text.push_str(&tex(other)),
+        }
+    }
+    match text.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')) {
+        Some(inner) => LineNumber::Stated(inner.to_string()),
+        None => LineNumber::Bare(text),
+    }
+}
+
+fn bordered(mut object: Object) -> Expression {
+    let body = Box::new(object.take("e"));
+    let strike = match ["strikeBLTR", "strikeTLBR", "strikeH"].map(|name| object.is_on(name)) {
+        [true, true, _] => Strike::Crossed,
+        [true, false, _] => Strike::Rising,
+        [false, true, _] => Strike::Falling,
+        [false, false, true] => Strike::Level,
+        [false, false, false] => return Expression::Framed(body),
+    };
+    let has_frame = !object.is_on("hideTop");
+    let struck = Expression::Struck(strike, body);
+    if has_frame { Expression::Framed(Box::new(struck)) } else { struck }
+}
+
+/// What takes its place and is not seen, or the other way round (22.1.2.81).
+fn phantom(mut object: Object) -> Expression {
+    let is_shown =
+        object.property("show").is_some_and(|show| !matches!(show, "0" | "off" | "false"));
+    let is_flat = object.is_on("zeroAsc") && object.is_on("zeroDesc");
+    let is_narrow = object.is_on("zeroWid");
+    let body = Box::new(object.take("e"));
+    match (is_shown, is_flat, is_narrow) {
+        (false, true, _) => Expression::Invisible(Extent::Width, body),
+        (false, false, true) => Expression::Invisible(Extent::Height, body),
+        (false, false, false) => Expression::Invisible(Extent::Both, body),
+        (true, true, _) => Expression::Overlapping(Overlap::Height, body),
+        (true, false, true) => Expression::Overlapping(Overlap::Right, body),
+        (true, false, false) => *body,
+    }
+}
+
+fn is_arrow(sign: char) -> bool {
+    matches!(sign, '\u{2190}'..='\u{21FF}' | '\u{27F0}'..='\u{27FF}')
+}
+
+fn is_one_letter(expression: &Expression) -> bool {
+    match expression {
+        Expression::Identifier(text, _) => text.chars().count() == 1,
+        Expression::Scripts { base, .. } => is_one_letter(base),
+        _ => false,
+    }
 }

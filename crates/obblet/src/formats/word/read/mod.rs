@@ -123,7 +123,6 @@ fn read_in_language<'b>(
         used_styles: UsedStyles::default(),
         last_base: None,
         last_dress: None,
-        formula_source: None,
         fields: Vec::new(),
         contents_fields: 0,
         sequence: None,
@@ -203,8 +202,6 @@ struct Reader<'b> {
     used_styles: UsedStyles,
     last_base: Option<Rc<TextBase>>,
     last_dress: Option<Rc<Dress>>,
-    /// The TeX source that the equation being read was written as.
-    formula_source: Option<String>,
     /// Open complex fields, the outermost first; they may span paragraphs.
     fields: Vec<Field>,
     /// How many of them make a list of contents.

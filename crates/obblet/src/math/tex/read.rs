@@ -1,0 +1,961 @@
+//! TeX into the formula tree.
+
+use super::colours::css_colour;
+use super::scan::{Problem, ProblemKind, Scanner, Token};
+use super::signs::{
+    CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, TEXT_STYLES, meaning, negated, sized,
+};
+use crate::math::symbols::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
+use crate::math::{
+    Arrangement, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize, FractionLine,
+    LetterStyle, LineNumber, Placement, SpacingClass, chemistry,
+};
+
+/// How deep parts of a formula may stand in each other.
+const DEEPEST: usize = 60;
+
+/// Reads a formula, without the delimiters around it.
+pub(crate) fn read(source: &str) -> (Expression, Vec<Problem>) {
+    let mut reader = Reader::new(source);
+    let tree = reader.whole();
+    (tree, reader.problems)
+}
+
+/// Reads one formula, or a part of it that stands in words.
+pub(super) struct Reader<'s> {
+    pub(super) scan: Scanner<'s>,
+    style: LetterStyle,
+    depth: usize,
+    pub(super) problems: Vec<Problem>,
+    /// Number, label and the like of the display line that is being read.
+    pub(super) line: DisplayLine,
+    /// Whether that line says that it has no number.
+    pub(super) is_unnumbered: bool,
+}
+
+/// What ends a row of parts.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Stop {
+    End,
+    Brace,
+    Bracket,
+    Cell,
+    Right,
+}
+
+type Part = Option<Box<Expression>>;
+
+impl<'s> Reader<'s> {
+    fn new(source: &'s str) -> Self {
+        Self {
+            scan: Scanner::new(source),
+            style: LetterStyle::Usual,
+            depth: 0,
+            problems: Vec::new(),
+            line: DisplayLine::default(),
+            is_unnumbered: false,
+        }
+    }
+
+    /// The whole source. A number or label makes it a display of one line; line ends that stand in no
+    /// environment make lines.
+    fn whole(&mut self) -> Expression {
+        let rows = self.rows(Stop::End);
+        let is_one_cell = rows.len() == 1 && rows.first().is_some_and(|row| row.len() == 1);
+        if !is_one_cell {
+            return Expression::Lines(rows);
+        }
+        let body = Expression::of(rows.into_iter().flatten().collect());
+        let line = std::mem::take(&mut self.line);
+        if line == DisplayLine::default() {
+            return body;
+        }
+        let lines = vec![DisplayLine { cells: vec![body], ..line }];
+        Expression::Display(Box::new(Display { arrangement: Arrangement::Single, lines }))
+    }
+
+    /// Cells and lines up to the stop.
+    fn rows(&mut self, stop: Stop) -> Vec<Vec<Expression>> {
+        let mut rows = vec![Vec::new()];
+        loop {
+            let cell = self.row_until(stop);
+            if let Some(row) = rows.last_mut() {
+                row.push(cell);
+            }
+            match self.scan.peek() {
+                Some(Token::Character('&')) => {
+                    self.scan.next();
+                }
+                Some(Token::Command("\\" | "cr" | "newline")) => {
+                    self.end_line();
+                    rows.push(Vec::new());
+                }
+                _ => return rows,
+            }
+        }
+    }
+
+    /// Goes past a line end, its star and its room.
+    pub(super) fn end_line(&mut self) {
+        self.scan.next();
+        if self.scan.rest().starts_with('*') {
+            self.scan.next();
+        }
+        if self.scan.rest().starts_with('[') {
+            self.scan.raw_option();
+        }
+    }
+
+    /// Parts up to the stop; what closes without having been opened is passed over.
+    pub(super) fn row_until(&mut self, stop: Stop) -> Expression {
+        let mut parts = Vec::new();
+        loop {
+            self.parts(stop, &mut parts);
+            let at = self.scan.at();
+            let Some(token) = self.scan.peek() else { break };
+            if self.is_stop(token, stop) || (stop != Stop::End && is_outer_stop(token, stop)) {
+                break;
+            }
+            if stop == Stop::End && is_line_stop(token) {
+                break;
+            }
+            self.scan.next();
+            let name = self.scan.since(at).trim().to_string();
+            self.problem(at, ProblemKind::Unbalanced(name));
+        }
+        Expression::of(parts)
+    }
+
+    fn is_stop(&self, token: Token<'_>, stop: Stop) -> bool {
+        match stop {
+            Stop::End => false,
+            Stop::Brace => token == Token::Character('}'),
+            Stop::Bracket => token == Token::Character(']'),
+            Stop::Cell => is_line_stop(token) || token == Token::Command("end"),
+            Stop::Right => matches!(token, Token::Command("right" | "middle")),
+        }
+    }
+
+    /// Parts up to anything that could end them.
+    fn parts(&mut self, stop: Stop, parts: &mut Vec<Expression>) {
+        while let Some(token) = self.scan.peek() {
+            let ends = match token {
+                Token::Character('}' | '&') => true,
+                Token::Character(']') => stop == Stop::Bracket,
+                Token::Command("\\" | "cr" | "newline" | "right" | "middle" | "end") => true,
+                _ => false,
+            };
+            if ends {
+                return;
+            }
+            self.part(token, stop, parts);
+        }
+    }
+
+    /// One part with its scripts, or a command that is about all parts before or behind it.
+    fn part(&mut self, token: Token<'s>, stop: Stop, parts: &mut Vec<Expression>) {
+        let at = self.scan.at();
+        match token {
+            Token::Character('_' | '^' | '\'') | Token::Command("limits" | "nolimits") => {
+                let base = match self.takes_scripts(parts) {
+                    true => parts.pop().unwrap_or(Expression::nothing()),
+                    false => Expression::nothing(),
+                };
+                let scripted = self.with_scripts(base, parts);
+                parts.push(scripted);
+            }
+            Token::Command("over" | "choose" | "atop" | "brack" | "brace") => {
+                self.scan.next();
+                self.infix(token, stop, parts);
+            }
+            Token::Command("displaystyle" | "textstyle" | "scriptstyle" | "scriptscriptstyle") => {
+                self.scan.next();
+                let size = match token {
+                    Token::Command("displaystyle") => FormulaSize::Display,
+                    Token::Command("textstyle") => FormulaSize::Text,
+                    Token::Command("scriptstyle") => FormulaSize::Script,
+                    _ => FormulaSize::SmallScript,
+                };
+                let body = self.rest_of_row(stop);
+                parts.push(Expression::Sized(size, Box::new(body)));
+            }
+            Token::Command("color") => {
+                self.scan.next();
+                let model = self.scan.raw_option().unwrap_or_default();
+                let value = self.scan.raw_argument();
+                let colour = self.colour(at, model, value);
+                let body = self.rest_of_row(stop);
+                parts.push(Expression::Coloured(colour, Box::new(body)));
+            }
+            Token::Command("rm" | "bf" | "it" | "cal" | "sf" | "tt" | "boldmath") => {
+                self.scan.next();
+                let style = match token {
+                    Token::Command("rm") => LetterStyle::Upright,
+                    Token::Command("bf") => LetterStyle::Bold,
+                    Token::Command("it") => LetterStyle::Slanted,
+                    Token::Command("cal") => LetterStyle::Script,
+                    Token::Command("sf") => LetterStyle::SansSerif,
+                    Token::Command("tt") => LetterStyle::Monospace,
+                    _ => LetterStyle::BoldSlanted,
+                };
+                let before = std::mem::replace(&mut self.style, style);
+                self.parts(stop, parts);
+                self.style = before;
+            }
+            _ => {
+                self.scan.next();
+                if let Some(atom) = self.atom(token, at) {
+                    parts.push(atom);
+                }
+            }
+        }
+    }
+
+    /// All that is behind a command that is about the rest of its group.
+    fn rest_of_row(&mut self, stop: Stop) -> Expression {
+        self.deeper(|reader| {
+            let mut parts = Vec::new();
+            reader.parts(stop, &mut parts);
+            Expression::of(parts)
+        })
+    }
+
+    /// `a \over b`: what stands before is above, what stands behind below.
+    fn infix(&mut self, token: Token<'s>, stop: Stop, parts: &mut Vec<Expression>) {
+        let over = Box::new(Expression::of(std::mem::take(parts)));
+        let under = Box::new(self.rest_of_row(stop));
+        let line = match token {
+            Token::Command("over") => FractionLine::Bar,
+            _ => FractionLine::None,
+        };
+        let fraction = Expression::Fraction { over, under, line };
+        parts.push(match token {
+            Token::Command("choose") => fenced("(", fraction, ")"),
+            Token::Command("brack") => fenced("[", fraction, "]"),
+            Token::Command("brace") => fenced("{", fraction, "}"),
+            _ => fraction,
+        });
+    }
+
+    /// Whether scripts belong to the part before them: room takes none.
+    fn takes_scripts(&self, parts: &[Expression]) -> bool {
+        parts.last().is_some_and(|part| !matches!(part, Expression::Space(_)))
+    }
+
+    /// The scripts behind a base, in whatever order they stand.
+    fn with_scripts(&mut self, base: Expression, parts: &mut Vec<Expression>) -> Expression {
+        let (mut sub, mut sup): (Part, Part) = (None, None);
+        let mut primes = String::new();
+        let mut placement = None;
+        loop {
+            let at = self.scan.at();
+            match self.scan.peek() {
+                Some(Token::Character('\'')) => {
+                    self.scan.next();
+                    primes.push('′');
+                }
+                Some(Token::Character(mark @ ('_' | '^'))) => {
+                    self.scan.next();
+                    let script = self.argument();
+                    let place = if mark == '_' { &mut sub } else { &mut sup };
+                    if let Some(first) = place.take() {
+                        self.problem(at, ProblemKind::Misplaced(mark.to_string()));
+                        *place = Some(Box::new(first.beside(script)));
+                    } else {
+                        *place = Some(Box::new(script));
+                    }
+                }
+                Some(Token::Command("limits")) => {
+                    self.scan.next();
+                    placement = Some(Placement::AlwaysBelowAndAbove);
+                }
+                Some(Token::Command("nolimits")) => {
+                    self.scan.next();
+                    placement = Some(Placement::Behind);
+                }
+                _ => break,
+            }
+        }
+        if !primes.is_empty() {
+            let marks = Expression::Operator(primes);
+            sup = Some(Box::new(match sup {
+                Some(rest) => marks.beside(*rest),
+                None => marks,
+            }));
+        }
+        let is_left = base.is_nothing() && parts.last().is_some_and(Expression::is_nothing);
+        if is_left {
+            return self.before_next(sub, sup, parts);
+        }
+        attached(base, sub, sup, placement)
+    }
+
+    /// Scripts behind an empty group stand before what follows.
+    fn before_next(&mut self, sub: Part, sup: Part, parts: &mut Vec<Expression>) -> Expression {
+        parts.pop();
+        let follows = matches!(
+            self.scan.peek(),
+            Some(Token::Character(c)) if c.is_alphanumeric() || c == '{'
+        ) || matches!(self.scan.peek(), Some(Token::Command(name)) if !is_control(name));
+        if !follows {
+            return Expression::Scripts { base: Box::new(Expression::nothing()), sub, sup };
+        }
+        let base = Box::new(self.argument());
+        Expression::PreScripts { base, sub, sup }
+    }
+
+    /// An argument: a group, or one token with what it takes itself.
+    pub(super) fn argument(&mut self) -> Expression {
+        let at = self.scan.at();
+        match self.scan.peek() {
+            Some(Token::Character('{')) => {
+                self.scan.next();
+                self.group()
+            }
+            Some(Token::Character(c @ ('}' | '&' | ']'))) => {
+                self.problem(at, ProblemKind::Misplaced(c.to_string()));
+                Expression::nothing()
+            }
+            Some(Token::Command("\\" | "right" | "middle" | "end")) | None => {
+                self.problem(at, ProblemKind::Misplaced("an empty argument".into()));
+                Expression::nothing()
+            }
+            Some(Token::Character(digit)) if digit.is_ascii_digit() => {
+                self.scan.next();
+                self.number(digit.to_string())
+            }
+            Some(token) => {
+                self.scan.next();
+                self.deeper(|reader| reader.atom(token, at).unwrap_or(Expression::nothing()))
+            }
+        }
+    }
+
+    /// The parts of a group whose opening brace is behind us.
+    fn group(&mut self) -> Expression {
+        let at = self.scan.at();
+        let style = self.style;
+        let group = self.deeper(|reader| reader.row_until(Stop::Brace));
+        self.style = style;
+        if !self.scan.eat('}') {
+            self.problem(at.saturating_sub(1), ProblemKind::Unbalanced("{".into()));
+        }
+        group
+    }
+
+    pub(super) fn option(&mut self) -> Option<Expression> {
+        if !self.scan.eat('[') {
+            return None;
+        }
+        let body = self.deeper(|reader| reader.row_until(Stop::Bracket));
+        self.scan.eat(']');
+        Some(body)
+    }
+
+    /// Runs one level deeper; below the deepest level, source stays source.
+    pub(super) fn deeper(&mut self, read: impl FnOnce(&mut Self) -> Expression) -> Expression {
+        if self.depth >= DEEPEST {
+            let at = self.scan.at();
+            let raw = self.scan.raw_group();
+            let taken = raw.to_string();
+            // The brace stays for who waits for it.
+            self.scan.rewind(at + taken.len());
+            self.problem(at, ProblemKind::TooDeep);
+            return Expression::Source(taken);
+        }
+        self.depth += 1;
+        let read = read(self);
+        self.depth -= 1;
+        read
+    }
+
+    /// A formula of its own inside words.
+    pub(super) fn inner(&mut self, source: &str) -> Expression {
+        if self.depth >= DEEPEST {
+            return Expression::Source(source.to_string());
+        }
+        let mut reader = Reader { depth: self.depth + 1, ..Reader::new(source) };
+        let tree = reader.row_until(Stop::End);
+        let at = self.scan.at();
+        self.problems.extend(reader.problems.into_iter().map(|problem| Problem { at, ..problem }));
+        Expression::Row(match tree {
+            Expression::Row(parts) => parts,
+            only => vec![only],
+        })
+    }
+
+    pub(super) fn guarded_words(&mut self, raw: &str, style: LetterStyle) -> Expression {
+        if self.depth >= DEEPEST {
+            return Expression::Source(raw.to_string());
+        }
+        self.depth += 1;
+        let words = self.words(raw, style);
+        self.depth -= 1;
+        words
+    }
+
+    pub(super) fn problem(&mut self, at: usize, kind: ProblemKind) {
+        self.problems.push(Problem { at, kind });
+    }
+
+    /// A command that nobody knows is shown as it is written.
+    pub(super) fn unknown(&mut self, name: &str) -> Expression {
+        let at = self.scan.at().saturating_sub(name.len() + 1);
+        self.problem(at, ProblemKind::UnknownCommand(format!("\\{name}")));
+        Expression::Source(format!("\\{name}"))
+    }
+
+    fn colour(&mut self, at: usize, model: &str, value: &str) -> String {
+        css_colour(model, value).unwrap_or_else(|| {
+            self.problem(at, ProblemKind::UnknownCommand(value.to_string()));
+            "currentcolor".to_string()
+        })
+    }
+
+    /// Digits, as a number or as signs of a style.
+    fn number(&self, digits: String) -> Expression {
+        match self.style {
+            LetterStyle::Usual | LetterStyle::Upright | LetterStyle::Slanted => {
+                Expression::Number(digits)
+            }
+            style => Expression::Identifier(digits, style),
+        }
+    }
+
+    /// The digits behind the first one, with a point among them.
+    fn long_number(&mut self, first: char) -> Expression {
+        let mut digits = String::from(first);
+        loop {
+            let rest = self.scan.rest();
+            let mut ahead = rest.chars();
+            match (ahead.next(), ahead.next()) {
+                (Some(digit), _) if digit.is_ascii_digit() => digits.push(digit),
+                (Some('.'), Some(next)) if next.is_ascii_digit() && !digits.contains('.') => {
+                    digits.push('.');
+                }
+                _ => break,
+            }
+            self.scan.next();
+        }
+        self.number(digits)
+    }
+
+    /// One part without scripts; `None` for what shows nothing.
+    fn atom(&mut self, token: Token<'s>, at: usize) -> Option<Expression> {
+        match token {
+            Token::Character('{') => Some(match self.group() {
+                Expression::Row(parts) => Expression::Row(parts),
+                only => Expression::Row(vec![only]),
+            }),
+            Token::Character('$') => {
+                self.problem(at, ProblemKind::Unbalanced("$".into()));
+                None
+            }
+            Token::Character('~') => Some(Expression::Text("\u{a0}".into(), LetterStyle::Usual)),
+            Token::Character(digit) if digit.is_ascii_digit() => Some(self.long_number(digit)),
+            Token::Character(sign) => Some(self.character(sign)),
+            Token::Command(name) => self.command(name, at),
+        }
+    }
+
+    fn character(&self, sign: char) -> Expression {
+        match sign {
+            '-' => Expression::operator("−"),
+            '*' => Expression::operator("∗"),
+            _ if sign.is_alphabetic() || sign == '∞' => {
+                Expression::Identifier(sign.to_string(), self.style)
+            }
+            _ => Expression::Operator(sign.to_string()),
+        }
+    }
+
+    fn command(&mut self, name: &'s str, at: usize) -> Option<Expression> {
+        if let Some((sign, class)) = symbol(name) {
+            return Some(self.sign(sign, class));
+        }
+        if is_function(name) {
+            return Some(Expression::Identifier(name.to_string(), LetterStyle::Name));
+        }
+        if let Some(room) = meaning(&SPACES, name) {
+            return Some(Expression::Space(room));
+        }
+        if let Some(style) = meaning(&STYLES, name) {
+            return Some(self.styled(style));
+        }
+        if let Some(style) = meaning(&TEXT_STYLES, name) {
+            let raw = self.scan.raw_argument();
+            return Some(self.guarded_words(raw, style));
+        }
+        if let Some((size, side)) = sized(name) {
+            let sign = self.bracket();
+            return Some(Expression::SizedBracket { sign, size, side });
+        }
+        if let Some(class) = meaning(&CLASSES, name) {
+            let body = self.argument();
+            return Some(Expression::Classed(class, Box::new(body)));
+        }
+        if let Some((_, sign, class)) = SIDED.iter().find(|(known, ..)| *known == name) {
+            return Some(Expression::Classed(*class, Box::new(Expression::operator(*sign))));
+        }
+        if let Some((_, mark, _)) = ACCENTS.iter().find(|(.., known)| *known == name) {
+            return Some(Expression::Accent { mark: *mark, base: Box::new(self.argument()) });
+        }
+        if let Some((sign, is_below, _)) = SPANS.iter().find(|(.., known)| *known == name) {
+            let base = Box::new(self.argument());
+            return Some(Expression::Span { sign: *sign, is_below: *is_below, base });
+        }
+        if let Some((arrow, _)) = ARROWS.iter().find(|(_, known)| *known == name) {
+            let below = self.option().map(Box::new);
+            let above = Some(Box::new(self.argument())).filter(|above| !above.is_nothing());
+            let base = Expression::Stretched(arrow.to_string());
+            return Some(match (&below, &above) {
+                (None, None) => base,
+                _ => Expression::Stacked { base: Box::new(base), below, above },
+            });
+        }
+        if let Some(strike) = meaning(&STRIKES, name) {
+            return Some(Expression::Struck(strike, Box::new(self.argument())));
+        }
+        if let Some(overlap) = meaning(&OVERLAPS, name) {
+            self.scan.raw_option();
+            return Some(Expression::Overlapping(overlap, Box::new(self.argument())));
+        }
+        self.construct(name, at)
+    }
+
+    /// A sign; negated with a stroke through it where `\not` stands before.
+    fn sign(&self, sign: char, class: Class) -> Expression {
+        match class {
+            Class::Letter => Expression::Identifier(sign.to_string(), self.style),
+            Class::Large => Expression::LargeOperator {
+                sign: sign.to_string(),
+                lower: None,
+                upper: None,
+                placement: usual_placement(sign),
+                body: Box::new(Expression::nothing()),
+            },
+            _ => Expression::Operator(sign.to_string()),
+        }
+    }
+
+    /// An argument whose letters are set in a style; letters side by side are one name.
+    fn styled(&mut self, style: LetterStyle) -> Expression {
+        let before = std::mem::replace(&mut self.style, style);
+        let body = self.argument();
+        self.style = before;
+        match body {
+            Expression::Row(parts) => {
+                let mut joined: Vec<Expression> = Vec::new();
+                for part in parts {
+                    match (joined.last_mut(), &part) {
+                        (
+                            Some(Expression::Identifier(name, first)),
+                            Expression::Identifier(more, second),
+                        ) if *first == style && *second == style => name.push_str(more),
+                        _ => joined.push(part),
+                    }
+                }
+                Expression::of(joined)
+            }
+            only => only,
+        }
+    }
+
+    /// The bracket behind `\left`, `\big` and the like; empty for none.
+    fn bracket(&mut self) -> String {
+        let at = self.scan.at();
+        match self.scan.next() {
+            Some(Token::Character('.')) => String::new(),
+            Some(Token::Character('<')) => "⟨".into(),
+            Some(Token::Character('>')) => "⟩".into(),
+            Some(Token::Character(sign)) if !sign.is_alphanumeric() && sign != '{' => sign.into(),
+            Some(Token::Command("{")) => "{".into(),
+            Some(Token::Command("}")) => "}".into(),
+            Some(Token::Command("|")) => "‖".into(),
+            Some(Token::Command(name)) => {
+                match (symbol(name), SIDED.iter().find(|(n, ..)| *n == name)) {
+                    (Some((sign, _)), _) => sign.into(),
+                    (None, Some((_, sign, _))) => (*sign).into(),
+                    (None, None) => {
+                        self.scan.rewind(at);
+                        self.problem(at, ProblemKind::Misplaced("a bracket is missing".into()));
+                        String::new()
+                    }
+                }
+            }
+            _ => {
+                self.scan.rewind(at);
+                self.problem(at, ProblemKind::Misplaced("a bracket is missing".into()));
+                String::new()
+            }
+        }
+    }
+
+    /// Commands that build something from their arguments.
+    fn construct(&mut self, name: &'s str, at: usize) -> Option<Expression> {
+        Some(match name {
+            "frac" => self.fraction(FractionLine::Bar),
+            "cfrac" => {
+                self.scan.raw_option();
+                self.fraction(FractionLine::Continued)
+            }
+            "sfrac" | "nicefrac" => self.fraction(FractionLine::Slanted),
+            "dfrac" => sized_as(FormulaSize::Display, self.fraction(FractionLine::Bar)),
+            "tfrac" => sized_as(FormulaSize::Text, self.fraction(FractionLine::Bar)),
+            "binom" => fenced("(", self.fraction(FractionLine::None), ")"),
+            "dbinom" => {
+                sized_as(FormulaSize::Display, fenced("(", self.fraction(FractionLine::None), ")"))
+            }
+            "tbinom" => {
+                sized_as(FormulaSize::Text, fenced("(", self.fraction(FractionLine::None), ")"))
+            }
+            "genfrac" => self.general_fraction(),
+            "sqrt" => {
+                let degree = self.option().map(Box::new);
+                Expression::Root { body: Box::new(self.argument()), degree }
+            }
+            "root" => self.plain_root(),
+            "overset" | "stackrel" => {
+                let above = Some(Box::new(self.argument()));
+                self.argument().stacked(None, above)
+            }
+            "underset" => {
+                let below = Some(Box::new(self.argument()));
+                self.argument().stacked(below, None)
+            }
+            "overunderset" => {
+                let above = Some(Box::new(self.argument()));
+                let below = Some(Box::new(self.argument()));
+                self.argument().stacked(below, above)
+            }
+            "operatorname" => self.function_name(),
+            "left" => self.fenced(at),
+            "begin" => return Some(self.environment(at)),
+            "substack" => self.stack(),
+            "boxed" | "fbox" | "framebox" => Expression::Framed(Box::new(self.argument())),
+            "phantom" => Expression::Invisible(Extent::Both, Box::new(self.argument())),
+            "hphantom" => Expression::Invisible(Extent::Width, Box::new(self.argument())),
+            "vphantom" => Expression::Invisible(Extent::Height, Box::new(self.argument())),
+            "mathstrut" => {
+                Expression::Invisible(Extent::Height, Box::new(Expression::operator("(")))
+            }
+            "textcolor" => {
+                let model = self.scan.raw_option().unwrap_or_default();
+                let value = self.scan.raw_argument();
+                let colour = self.colour(at, model, value);
+                Expression::Coloured(colour, Box::new(self.argument()))
+            }
+            "bmod" => Expression::Classed(SpacingClass::Binary, Box::new(modulo())),
+            "pmod" => {
+                let body = self.argument();
+                Expression::Row(vec![
+                    Expression::Space(1800),
+                    Expression::operator("("),
+                    modulo(),
+                    Expression::Space(600),
+                    body,
+                    Expression::operator(")"),
+                ])
+            }
+            "pod" => {
+                let body = self.argument();
+                Expression::Row(vec![
+                    Expression::Space(1800),
+                    Expression::operator("("),
+                    body,
+                    Expression::operator(")"),
+                ])
+            }
+            "mod" => {
+                Expression::Row(vec![Expression::Space(1800), modulo(), Expression::Space(600)])
+            }
+            "not" => self.negation(),
+            "prescript" => {
+                let sup = Some(Box::new(self.argument())).filter(|sup| !sup.is_nothing());
+                let sub = Some(Box::new(self.argument())).filter(|sub| !sub.is_nothing());
+                Expression::PreScripts { base: Box::new(self.argument()), sub, sup }
+            }
+            "ce" => {
+                let source = self.scan.raw_argument().to_string();
+                let shown = Box::new(chemistry::read(&source));
+                Expression::Chemical { source, shown }
+            }
+            "mspace" | "hspace" | "kern" | "mkern" | "hskip" | "mskip" => self.stated_space(name),
+            " " | "\n" | "space" | "nobreakspace" => {
+                Expression::Text(" ".into(), LetterStyle::Usual)
+            }
+            "{" => Expression::operator("{"),
+            "}" => Expression::operator("}"),
+            "|" => Expression::operator("‖"),
+            "#" | "$" | "%" | "&" | "_" => Expression::operator(name),
+            "tag" => return self.tag(),
+            "label" => {
+                self.line.label = Some(self.scan.raw_argument().trim().to_string());
+                return None;
+            }
+            "notag" | "nonumber" => {
+                self.is_unnumbered = true;
+                return None;
+            }
+            "nobreak" | "allowbreak" | "relax" | "centering" | "strut" | "noindent"
+            | "displaylimits" | "null" | "protect" | "/" | "-" | "(" | ")" => {
+                return None;
+            }
+            _ => self.unknown(name),
+        })
+    }
+
+    fn fraction(&mut self, line: FractionLine) -> Expression {
+        let over = Box::new(self.argument());
+        Expression::Fraction { over, under: Box::new(self.argument()), line }
+    }
+
+    /// `\genfrac{open}{close}{thickness}{style}{over}{under}`.
+    fn general_fraction(&mut self) -> Expression {
+        let bracket = |raw: &str| match raw.trim() {
+            r"\{" | r"\lbrace" => "{".to_string(),
+            r"\}" | r"\rbrace" => "}".to_string(),
+            r"\langle" => "⟨".to_string(),
+            r"\rangle" => "⟩".to_string(),
+            other => other.to_string(),
+        };
+        let open = bracket(self.scan.raw_argument());
+        let close = bracket(self.scan.raw_argument());
+        let has_line = !self.scan.raw_argument().trim().starts_with('0');
+        let size = match self.scan.raw_argument().trim() {
+            "0" => Some(FormulaSize::Display),
+            "1" => Some(FormulaSize::Text),
+            "2" => Some(FormulaSize::Script),
+            "3" => Some(FormulaSize::SmallScript),
+            _ => None,
+        };
+        let line = if has_line { FractionLine::Bar } else { FractionLine::None };
+        let mut fraction = self.fraction(line);
+        if !open.is_empty() || !close.is_empty() {
+            fraction = fenced(&open, fraction, &close);
+        }
+        size.map_or(fraction.clone(), |size| sized_as(size, fraction))
+    }
+
+    /// `\root n \of x`.
+    fn plain_root(&mut self) -> Expression {
+        let degree = Some(Box::new(self.argument()));
+        if self.scan.peek() == Some(Token::Command("of")) {
+            self.scan.next();
+        }
+        Expression::Root { body: Box::new(self.argument()), degree }
+    }
+
+    /// `\operatorname{name}`; with a star, scripts stand below and above it.
+    fn function_name(&mut self) -> Expression {
+        let has_star = self.scan.eat('*');
+        let name = self.styled(LetterStyle::Name);
+        match has_star {
+            true => Expression::Stacked { base: Box::new(name), below: None, above: None },
+            false => name,
+        }
+    }
+
+    /// `\left( … \middle| … \right)`.
+    fn fenced(&mut self, at: usize) -> Expression {
+        let open = self.bracket();
+        let mut parts = Vec::new();
+        let mut separators: Vec<String> = Vec::new();
+        loop {
+            parts.push(self.deeper(|reader| reader.row_until(Stop::Right)));
+            if self.scan.peek() != Some(Token::Command("middle")) {
+                break;
+            }
+            self.scan.next();
+            separators.push(self.bracket());
+        }
+        let close = match self.scan.peek() {
+            Some(Token::Command("right")) => {
+                self.scan.next();
+                self.bracket()
+            }
+            _ => {
+                self.problem(at, ProblemKind::Unbalanced(r"\left".into()));
+                String::new()
+            }
+        };
+        let separator = separators.first().cloned().unwrap_or_default();
+        if separators.iter().all(|other| *other == separator) {
+            return Expression::Fenced { open, close, separator, parts };
+        }
+        let mut signs = separators.into_iter();
+        let mut row = Vec::new();
+        for part in parts {
+            row.push(part);
+            row.extend(signs.next().map(|sign| Expression::SizedBracket {
+                sign,
+                size: 0,
+                side: BracketSide::Middle,
+            }));
+        }
+        fenced(&open, Expression::Row(row), &close)
+    }
+
+    fn negation(&mut self) -> Expression {
+        match self.argument() {
+            Expression::Operator(sign) => {
+                let mut signs = sign.chars();
+                match (signs.next(), signs.next()) {
+                    (Some(only), None) => Expression::Operator(negated(only)),
+                    _ => Expression::Operator(sign),
+                }
+            }
+            Expression::Identifier(name, style) => {
+                Expression::Identifier(format!("{name}\u{338}"), style)
+            }
+            other => other,
+        }
+    }
+
+    fn stated_space(&mut self, name: &str) -> Expression {
+        self.scan.eat('*');
+        let raw = match name {
+            "mspace" | "hspace" => self.scan.raw_argument(),
+            _ => {
+                self.scan.skip_space();
+                let start = self.scan.at();
+                let length = self
+                    .scan
+                    .rest()
+                    .find(|c: char| !(c.is_ascii_alphanumeric() || matches!(c, '.' | '-')))
+                    .unwrap_or(self.scan.rest().len());
+                self.scan.rewind(start + length.min(12));
+                self.scan.since(start)
+            }
+        };
+        Expression::Space(hundredths(raw).unwrap_or(0))
+    }
+
+    fn tag(&mut self) -> Option<Expression> {
+        let is_bare = self.scan.eat('*');
+        let text = self.scan.raw_argument().trim().to_string();
+        self.line.number = if is_bare { LineNumber::Bare(text) } else { LineNumber::Stated(text) };
+        None
+    }
+
+    fn stack(&mut self) -> Expression {
+        if !self.scan.eat('{') {
+            return self.argument();
+        }
+        let mut lines = Vec::new();
+        loop {
+            lines.push(self.deeper(|reader| reader.row_until(Stop::Brace)));
+            match self.scan.peek() {
+                Some(Token::Command("\\" | "cr")) => self.end_line(),
+                _ => break,
+            }
+        }
+        self.scan.eat('}');
+        Expression::Stack(lines)
+    }
+}
+
+/// What ends a row further out: a brace inside a cell that is closed too early, and the like.
+fn is_outer_stop(token: Token<'_>, stop: Stop) -> bool {
+    match stop {
+        Stop::End => false,
+        // A brace is closed by nothing else, or by the end of what it stands in.
+        Stop::Brace => matches!(token, Token::Command("end" | "\\" | "cr")),
+        Stop::Bracket | Stop::Right | Stop::Cell => {
+            token == Token::Character('}')
+                || is_line_stop(token)
+                || token == Token::Command("end")
+                || (stop == Stop::Bracket && matches!(token, Token::Command("right" | "middle")))
+        }
+    }
+}
+
+fn is_line_stop(token: Token<'_>) -> bool {
+    matches!(token, Token::Character('&') | Token::Command("\\" | "cr" | "newline"))
+}
+
+/// Commands that are no part of their own.
+fn is_control(name: &str) -> bool {
+    matches!(name, "\\" | "right" | "middle" | "end" | "over" | "choose" | "limits" | "nolimits")
+        || meaning(&SPACES, name).is_some()
+}
+
+pub(super) fn fenced(open: &str, body: Expression, close: &str) -> Expression {
+    Expression::Fenced {
+        open: open.into(),
+        close: close.into(),
+        separator: String::new(),
+        parts: vec![body],
+    }
+}
+
+pub(super) fn sized_as(size: FormulaSize, body: Expression) -> Expression {
+    Expression::Sized(size, Box::new(body))
+}
+
+fn modulo() -> Expression {
+    Expression::Identifier("mod".into(), LetterStyle::Name)
+}
+
+/// Where the limits of a large operator stand when nothing is said.
+pub(crate) fn usual_placement(sign: char) -> Placement {
+    match sign {
+        '∫'..='∳' | '⨌' => Placement::Behind,
+        _ => Placement::BelowAndAbove,
+    }
+}
+
+/// Scripts at their base: behind it, or below and above it.
+fn attached(base: Expression, sub: Part, sup: Part, placement: Option<Placement>) -> Expression {
+    match base {
+        Expression::LargeOperator { sign, lower: None, upper: None, placement: usual, body } => {
+            let placement = match (placement, usual) {
+                // Below and above is what sums do anyway, in displays.
+                (Some(placement), _) => placement,
+                (None, usual) => usual,
+            };
+            Expression::LargeOperator { sign, lower: sub, upper: sup, placement, body }
+        }
+        base if sub.is_none() && sup.is_none() => base,
+        Expression::Stacked { base, below: None, above: None } => {
+            Expression::Stacked { base, below: sub, above: sup }
+        }
+        base => {
+            let is_stacked = match (&base, placement) {
+                (_, Some(Placement::Behind)) => false,
+                (_, Some(_)) => true,
+                (Expression::Identifier(name, LetterStyle::Name), None) => has_limits(name),
+                (Expression::Span { sign, .. }, None) => {
+                    matches!(sign, '\u{23DE}' | '\u{23DF}' | '\u{23B4}' | '\u{23B5}')
+                }
+                (Expression::Classed(SpacingClass::Operator, _), None) => true,
+                _ => false,
+            };
+            let base = Box::new(base);
+            match is_stacked {
+                true => Expression::Stacked { base, below: sub, above: sup },
+                false => Expression::Scripts { base, sub, sup },
+            }
+        }
+    }
+}
+
+/// A length in hundredths of a mathematical unit; an em has 18.
+fn hundredths(raw: &str) -> Option<i32> {
+    let raw = raw.trim();
+    let unit_at = raw.find(|c: char| c.is_ascii_alphabetic())?;
+    let (number, unit) = raw.split_at(unit_at);
+    let number: f64 = number.trim().parse().ok()?;
+    let units = match unit.trim() {
+        "mu" => 1.0,
+        "em" => 18.0,
+        "ex" => 7.75,
+        "pt" => 1.8,
+        "px" | "bp" => 1.807,
+        "mm" => 5.122,
+        "cm" => 51.22,
+        "in" => 130.1,
+        _ => return None,
+    };
+    Some((number * units * 100.0).round().clamp(-100_000.0, 100_000.0) as i32)
+}
