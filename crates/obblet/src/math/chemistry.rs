@@ -40,7 +40,9 @@ impl Reader<'_> {
         }
         match first {
             _ if first.is_ascii_digit() => {
-                let digits = self.take_while(|c| c.is_ascii_digit() || matches!(c, '.' | '/'));
+                // Amounts may be fractions; numbers of atoms are whole.
+                let is_amount = |c: char| is_apart && matches!(c, '.' | '/');
+                let digits = self.take_while(|c| c.is_ascii_digit() || is_amount(c));
                 let number = Expression::Number(digits);
                 match is_apart {
                     true => self.parts.push(number),
@@ -63,7 +65,10 @@ impl Reader<'_> {
             '-' => self.sign("−"),
             '=' => self.sign("="),
             '#' => self.sign("≡"),
-            '*' | '.' if !is_apart => self.sign("⋅"),
+            '*' | '.' if !is_apart => {
+                self.sign("⋅");
+                self.follows_space = true;
+            }
             '$' => {
                 let behind = self.rest.get(1..).unwrap_or_default();
                 let end = behind.find('$').unwrap_or(behind.len());

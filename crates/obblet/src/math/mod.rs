@@ -49,14 +49,15 @@ impl Formula {
     pub fn of_tree(tree: Expression, display: bool) -> Self {
         let Expression::Display(lines) = &tree else { return Self::bare(tree, display) };
         let [line] = lines.lines.as_slice() else { return Self::bare(tree, display) };
+        let [only] = line.cells.as_slice() else { return Self::bare(tree, display) };
         let number = match &line.number {
             LineNumber::Stated(number) => Some(number.as_str().into()),
-            LineNumber::None => None,
-            _ => return Self::bare(tree, display),
+            LineNumber::Counted(Some(number)) => Some(number.as_str().into()),
+            LineNumber::None | LineNumber::Counted(None) => None,
+            LineNumber::Bare(_) => return Self::bare(tree, display),
         };
         let label = line.label.as_deref().map(Into::into);
-        let body = Expression::of(line.cells.clone());
-        Self { number, label, ..Self::bare(body, display) }
+        Self { number, label, ..Self::bare(only.clone(), display) }
     }
 
     fn bare(tree: Expression, display: bool) -> Self {

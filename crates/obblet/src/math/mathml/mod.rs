@@ -14,6 +14,13 @@ pub(crate) use write::{Page, push_mathml, shown_number};
 /// What a part is framed with.
 const FRAME: &str = "border: 1px solid; padding: 0.2em";
 
+/// Lines above and below something: no font has them in every length.
+const OVERLINE: &str = "border-top: 0.06em solid; padding-top: 0.1em";
+const UNDERLINE: &str = "border-bottom: 0.06em solid; padding-bottom: 0.1em";
+
+/// Room between the name of a function and what it is applied to, in hundredths of a unit.
+const FUNCTION_ROOM: i32 = 300;
+
 /// What source that nobody understood looks like.
 const SOURCE: &str = "font-family: monospace";
 

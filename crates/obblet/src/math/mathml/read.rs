@@ -1,7 +1,7 @@
 //! MathML into the formula tree.
 
 use super::letters::plain_text;
-use super::{BRACKETS, FRAME, LEFT, NUMBER, SOURCE, stroke};
+use super::{BRACKETS, FRAME, FUNCTION_ROOM, LEFT, NUMBER, OVERLINE, SOURCE, UNDERLINE, stroke};
 use crate::math::symbols::{ACCENTS, Class, SPANS, class_of, is_function};
 use crate::math::tex::usual_placement;
 use crate::math::{
@@ -81,6 +81,7 @@ impl Reader {
         }
         self.depth += 1;
         let mut parts = Vec::new();
+        let mut is_applied = false;
         for child in element.elements() {
             let unseen = match child.name.as_str() {
                 "mo" => {
@@ -92,8 +93,15 @@ impl Reader {
                 // It says that the name before it is one of a function.
                 (Some('\u{2061}'), Some(last)) => as_name(last),
                 (Some(_), _) => {}
-                (None, _) => parts.extend(self.element(child)),
+                (None, _) => {
+                    let read = self.element(child);
+                    // Room behind a name is no more than what the name asks for.
+                    let is_usual_room =
+                        is_applied && read == Some(Expression::Space(FUNCTION_ROOM));
+                    parts.extend(read.filter(|_| !is_usual_room));
+                }
             }
+            is_applied = unseen == Some('\u{2061}');
         }
         self.depth -= 1;
         parts
@@ -167,6 +175,12 @@ impl Reader {
             None => self.children(element),
         };
         let body = || Box::new(Expression::of(parts.clone()));
+        if style == OVERLINE {
+            return Expression::Span { sign: '\u{AF}', is_below: false, base: body() };
+        }
+        if style == UNDERLINE {
+            return Expression::Span { sign: '_', is_below: true, base: body() };
+        }
         if style == FRAME {
             return Expression::Framed(body());
         }
@@ -580,7 +594,10 @@ fn spanning(
     let base = Box::new(base.clone());
     let is_fixed = mark.has("stretchy", "false");
     let span = SPANS.iter().find(|(known, below, _)| {
-        let same = *known == sign || (*known == '\u{AF}' && matches!(sign, '\u{203E}' | '―' | '¯'));
+        let same = *known == sign
+            || (*known == '^' && sign == '\u{302}')
+            || (*known == '~' && sign == '\u{303}')
+            || (*known == '\u{AF}' && matches!(sign, '\u{203E}' | '―' | '¯'));
         same && *below == is_below
     });
     if let Some((sign, ..)) = span.filter(|_| !is_fixed) {

@@ -1,6 +1,8 @@
 //! The formula tree as MathML Core.
 
-use super::{BRACKETS, FRAME, LEFT, NUMBER, SOURCE, stroke, styled_text};
+use super::{
+    BRACKETS, FRAME, FUNCTION_ROOM, LEFT, NUMBER, OVERLINE, SOURCE, UNDERLINE, stroke, styled_text,
+};
 use crate::math::symbols::{ACCENTS, Class, class_of};
 use crate::math::tex::usual_placement;
 use crate::math::{
@@ -72,8 +74,25 @@ impl Writer<'_> {
             self.write(part);
             let follows = parts.get(at + 1);
             if is_named(part) && follows.is_some_and(can_be_argument) {
-                self.leaf("mo", "", "\u{2061}");
+                self.applied_to(follows);
             }
+        }
+    }
+
+    /// What is not seen between a function and what it is applied to, and room where that is not in
+    /// brackets.
+    fn applied_to(&mut self, argument: Option<&Expression>) {
+        self.leaf("mo", "", "\u{2061}");
+        let is_bracket = matches!(
+            argument,
+            Some(
+                Expression::Operator(_)
+                    | Expression::Fenced { .. }
+                    | Expression::SizedBracket { .. }
+            )
+        );
+        if !is_bracket {
+            self.space(FUNCTION_ROOM);
         }
     }
 
@@ -157,7 +176,7 @@ impl Writer<'_> {
             Expression::Function { name, argument } => {
                 self.open("mrow", "");
                 self.write(name);
-                self.leaf("mo", "", "\u{2061}");
+                self.applied_to(Some(argument));
                 self.write(argument);
                 self.close("mrow");
             }
@@ -169,10 +188,18 @@ impl Writer<'_> {
                 self.leaf("mo", " stretchy=\"false\"", mark.encode_utf8(&mut [0; 4]));
                 self.close("mover");
             }
+            Expression::Span { sign: '\u{AF}', base, .. } => self.styled("mrow", OVERLINE, base),
+            Expression::Span { sign: '_', base, .. } => self.styled("mrow", UNDERLINE, base),
             Expression::Span { sign, is_below, base } => {
                 let name = if *is_below { "munder" } else { "mover" };
                 self.open(name, "");
                 self.write(base);
+                // Fonts have wide forms of the marks that join letters.
+                let sign = match sign {
+                    '^' => '\u{302}',
+                    '~' => '\u{303}',
+                    sign => *sign,
+                };
                 self.leaf("mo", " stretchy=\"true\"", sign.encode_utf8(&mut [0; 4]));
                 self.close(name);
             }
@@ -432,7 +459,10 @@ impl Writer<'_> {
                     }
                     _ => String::new(),
                 };
-                self.around("mtd", &style, cell);
+                let widest = widest(display);
+                let spans = line.is_words && widest > 1;
+                let span = if spans { format!(" columnspan=\"{widest}\"") } else { String::new() };
+                self.around("mtd", &(style + &span), cell);
             }
             if has_numbers {
                 self.missing_cells(display, line);
@@ -450,8 +480,10 @@ impl Writer<'_> {
 
     /// Numbers stand in one column, whatever lines have before them.
     fn missing_cells(&mut self, display: &Display, line: &DisplayLine) {
-        let widest = display.lines.iter().map(|line| line.cells.len()).max().unwrap_or(0);
-        for _ in line.cells.len()..widest {
+        if line.is_words {
+            return;
+        }
+        for _ in line.cells.len()..widest(display) {
             self.out.push_str("<mtd></mtd>");
         }
     }
@@ -482,6 +514,10 @@ pub(crate) fn shown_number(line: &DisplayLine) -> String {
         LineNumber::Bare(number) => number.clone(),
         LineNumber::None | LineNumber::Counted(None) => String::new(),
     }
+}
+
+fn widest(display: &Display) -> usize {
+    display.lines.iter().map(|line| line.cells.len()).max().unwrap_or(0)
 }
 
 fn line_cell(column: usize) -> String {
