@@ -112,7 +112,7 @@ fn one_bad_file_never_stops_the_rest() {
     scene.put("cut.docx", b"PK\x03\x04cut");
     scene.put("empty.docx", b"");
     scene.put("latin.md", b"M\xFChle und Flut, gro\xDFe Tide");
-    scene.put("paper.tex", b"\\documentclass{article}");
+    scene.put("log.org", b"* Log");
     let report = scene.publish(&PublishOptions::default());
     let kinds: Vec<(&str, OutcomeKind)> =
         report.outcomes.iter().map(|o| (o.source.as_str(), o.kind)).collect();
@@ -124,13 +124,13 @@ fn one_bad_file_never_stops_the_rest() {
         ("empty.md", Converted),
         ("good.md", Converted),
         ("latin.md", Converted),
-        ("paper.tex", Copied),
+        ("log.org", Copied),
         ("", Made),
     ];
     assert_eq!(kinds, expected);
     assert!(outcome(&report, "bad.docx").reason.as_deref().unwrap().contains("not a ZIP archive"));
     assert_eq!(codes(outcome(&report, "empty.md")), ["source-empty"]);
-    assert_eq!(codes(outcome(&report, "paper.tex")), ["reader-missing"]);
+    assert_eq!(codes(outcome(&report, "log.org")), ["reader-missing"]);
     assert!(scene.page("latin.html").contains("Mühle und Flut, große Tide"));
 }
 

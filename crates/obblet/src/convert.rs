@@ -7,7 +7,7 @@ use crate::formats::depth::refuse_too_deep;
 use crate::formats::html::{self, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
 use crate::formats::markdown::{self, MarkdownWriteOptions};
 use crate::formats::{
-    EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, text, text_source, word,
+    EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, text, text_source, word,
 };
 use crate::house;
 use crate::page::{self, Title};
@@ -29,11 +29,25 @@ const LARGE: usize = 1 << 20;
 /// [`ReadError`] when the bytes are no document of this format at all, when this version has no
 /// reader for it, or when they are more than 4 GiB. Anything less is a finding.
 pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Reading, ReadError> {
+    read_with(source, format, options, &())
+}
+
+/// The same, with somebody who fetches the files that the source includes.
+///
+/// # Errors
+/// Those of [`read`].
+pub fn read_with(
+    source: &[u8],
+    format: Format,
+    options: &ReadOptions,
+    resolver: &dyn Resolver,
+) -> Result<Reading, ReadError> {
     refuse_too_large(source)?;
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
         Format::Html => Ok(read_html(source, options)),
         Format::Word => read_word(source, options),
+        Format::Latex => Ok(read_latex(source, options, resolver)),
         _ => Err(ReadError::NoReader(format)),
     }
 }
@@ -60,6 +74,15 @@ fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
     }
     report_if_empty(&text, &mut findings);
     Reading { document, findings, map: SourceMap::Text(text) }
+}
+
+fn read_latex(source: &[u8], options: &ReadOptions, resolver: &dyn Resolver) -> Reading {
+    let (text, mut findings) = text_of(source);
+    let (document, later, sources) = latex::read(&text, &options.latex, resolver);
+    findings.extend(later);
+    report_if_empty(&text, &mut findings);
+    let files = sources.into_iter().map(|file| (file.name.to_string(), file.text));
+    Reading { document, findings, map: SourceMap::Files(files.collect()) }
 }
 
 fn report_if_empty(text: &str, findings: &mut Findings) {
@@ -248,13 +271,14 @@ pub fn convert_with(
     let keeps_looks = !matches!(options.format, Format::Markdown | Format::Text);
     read_options.html.looks &= keeps_looks;
     read_options.word.looks &= keeps_looks;
+    read_options.latex.looks = read_options.word.looks;
     let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     let takes_in = needs_pictures(&options.house.pictures);
     if is_plain && !takes_in && source.len() >= LARGE {
         return convert_large(source, &read_options, options);
     }
-    let mut reading = read(source, from, &read_options)?;
+    let mut reading = read_with(source, from, &read_options, resolver)?;
     repairs.run(&mut reading.document, &mut reading.findings);
     let Reading { document, findings, .. } = &mut reading;
     let is_dropped = options.house.pictures.placement == house::PicturePlacement::Dropped;

@@ -179,7 +179,7 @@ impl Format {
     /// Whether this version reads the format.
     #[must_use]
     pub fn can_read(self) -> bool {
-        matches!(self, Self::Markdown | Self::Html | Self::Word)
+        matches!(self, Self::Markdown | Self::Html | Self::Word | Self::Latex)
     }
 
     /// Whether this version writes the format.

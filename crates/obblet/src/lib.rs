@@ -79,6 +79,7 @@
 //! conversion has to say.
 
 mod attachments;
+mod bibliography;
 mod chart;
 pub mod compare;
 mod convert;
@@ -95,9 +96,10 @@ mod picture_file;
 pub mod repair;
 mod resolver;
 pub mod rules;
+mod tex;
 pub mod typography;
 
-pub use convert::{convert, convert_with, read, write};
+pub use convert::{convert, convert_with, read, read_with, write};
 pub use format::Format;
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};

@@ -45,6 +45,8 @@ pub enum SourceMap {
     Text(Arc<str>),
     /// A packaged format: places count paragraphs.
     Paragraphs,
+    /// The decoded texts of the source itself and of all files that it included, with their names.
+    Files(Arc<[(String, Arc<str>)]>),
 }
 
 impl SourceMap {
@@ -52,6 +54,10 @@ impl SourceMap {
     #[must_use]
     pub fn position(&self, place: Place) -> Option<Position> {
         match self {
+            Self::Files(files) => {
+                let (_, text) = files.get(place.source as usize)?;
+                Some(position_in(text, place.start as usize))
+            }
             _ if place.source != 0 => None,
             Self::None => None,
             Self::Paragraphs => Some(Position { line: place.start.saturating_add(1), column: 1 }),
@@ -64,7 +70,19 @@ impl SourceMap {
     pub fn positions(&self, places: &[Option<Place>]) -> Vec<Option<Position>> {
         match self {
             Self::Text(text) => positions_in(text, places),
+            Self::Files(files) => positions_in_files(files, places),
             _ => places.iter().map(|place| self.position((*place)?)).collect(),
+        }
+    }
+
+    /// The name of the file that a place is in, where that is not the source itself.
+    #[must_use]
+    pub fn file(&self, place: Place) -> Option<&str> {
+        match self {
+            Self::Files(files) if place.source > 0 => {
+                files.get(place.source as usize).map(|(name, _)| name.as_str())
+            }
+            _ => None,
         }
     }
 
@@ -94,6 +112,24 @@ pub(crate) fn positions_in(text: &str, places: &[Option<Place>]) -> Vec<Option<P
         (place.source == 0).then_some(Position { line: clamp(line), column })
     };
     places.iter().map(position).collect()
+}
+
+/// The same for places in several texts.
+fn positions_in_files(
+    files: &[(String, Arc<str>)],
+    places: &[Option<Place>],
+) -> Vec<Option<Position>> {
+    let mut positions = vec![None; places.len()];
+    for (source, (_, text)) in files.iter().enumerate() {
+        let of_file = |place: &Option<Place>| {
+            place.filter(|place| place.source as usize == source).map(|p| Place { source: 0, ..p })
+        };
+        let found = positions_in(text, &places.iter().map(of_file).collect::<Vec<_>>());
+        for (known, found) in positions.iter_mut().zip(found) {
+            *known = known.or(found);
+        }
+    }
+    positions
 }
 
 /// The offset, or the start of the character it stands in.

@@ -31,6 +31,9 @@ pub struct Finding {
     pub also: Option<Place>,
     /// Line and column of `place`, once [`Findings::locate`] has run.
     pub position: Option<Position>,
+    /// The included file that `place` is in, where that is not the source itself.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub file: Option<CompactString>,
     /// Line and column of `also`, once [`Findings::locate`] has run.
     pub also_position: Option<Position>,
     /// How many times it happened.
@@ -76,7 +79,7 @@ struct Line<'a> {
 impl fmt::Display for Line<'_> {
     fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
         let Self { finding, file } = self;
-        write!(out, "{file}:")?;
+        write!(out, "{}:", finding.file.as_deref().unwrap_or(file))?;
         if let Some(position) = finding.position {
             write!(out, "{}:{}:", position.line, position.column)?;
         }
@@ -155,13 +158,24 @@ impl Findings {
         });
         *count += 1;
         *last = self.list.len();
-        let finding =
-            Finding { code, subject, place, also, position: None, also_position: None, count: 1 };
+        let finding = Finding {
+            code,
+            subject,
+            place,
+            also,
+            position: None,
+            file: None,
+            also_position: None,
+            count: 1,
+        };
         self.list.push(finding);
     }
 
     /// Works out lines and columns from a source, for findings that have none yet.
     pub fn locate(&mut self, map: &SourceMap) {
+        for finding in self.list.iter_mut().filter(|finding| finding.position.is_none()) {
+            finding.file = finding.place.and_then(|place| map.file(place)).map(Into::into);
+        }
         self.locate_by(|places| map.positions(places));
     }
 

@@ -2,6 +2,7 @@
 
 pub(crate) mod depth;
 pub mod html;
+pub mod latex;
 pub mod markdown;
 pub mod text;
 pub mod text_source;
@@ -30,6 +31,8 @@ pub struct ReadOptions {
     pub markdown: markdown::MarkdownReadOptions,
     /// For the HTML reader.
     pub html: html::HtmlReadOptions,
+    /// For the LaTeX reader.
+    pub latex: latex::LatexReadOptions,
     /// For the Word reader.
     pub word: word::WordReadOptions,
     /// What becomes of HTML inside another format. Default: kept.

@@ -21,6 +21,7 @@
 //! finding. The mark behind a list's number (`1)`) is the browser's.
 
 mod address;
+mod citations;
 pub(crate) mod css;
 mod depth_guard;
 pub(crate) mod dom;
@@ -50,6 +51,17 @@ pub use write::{
     write_body,
 };
 pub(crate) use write::{Survey, element_of, is_date_time, is_language_tag, write_blocks};
+
+/// The attribute that says what a reference shows of its target, and its values.
+const SHOWS: &str = "data-shows";
+const REFERENCES: [(crate::document::ReferenceShows, &str); 6] = [
+    (crate::document::ReferenceShows::Number, "number"),
+    (crate::document::ReferenceShows::EquationNumber, "equation"),
+    (crate::document::ReferenceShows::LabelAndNumber, "label"),
+    (crate::document::ReferenceShows::Text, "text"),
+    (crate::document::ReferenceShows::Page, "page"),
+    (crate::document::ReferenceShows::Relative, "relative"),
+];
 
 /// The attribute of a number that stands before an item as text.
 const ITEM_LABEL: &str = "data-label";

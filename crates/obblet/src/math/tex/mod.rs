@@ -8,7 +8,7 @@ mod signs;
 mod text;
 mod write;
 
-pub(crate) use colours::hex_digits;
+pub(crate) use colours::{css_colour, hex_digits};
 pub(crate) use read::{read, usual_placement};
 pub(crate) use scan::{Problem, ProblemKind};
 pub(crate) use write::tex;

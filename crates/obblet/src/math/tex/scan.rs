@@ -9,6 +9,13 @@ pub(crate) struct Problem {
     pub(crate) kind: ProblemKind,
 }
 
+impl Problem {
+    /// Whether it is wrong however commands are understood.
+    pub(crate) fn is_about_balance(&self) -> bool {
+        matches!(self.kind, ProblemKind::Unbalanced(_) | ProblemKind::Misplaced(_))
+    }
+}
+
 /// What may be wrong with the source of a formula.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(crate) enum ProblemKind {

@@ -9,7 +9,7 @@ use crate::document::{AttributeSet, Attributes, CompactString, Direction};
 use crate::findings::Code;
 
 /// What elements say by attributes of their own; read where the element is.
-const READ_ELSEWHERE: [&str; 22] = [
+const READ_ELSEWHERE: [&str; 27] = [
     "href",
     "src",
     "alt",
@@ -28,6 +28,11 @@ const READ_ELSEWHERE: [&str; 22] = [
     "name",
     "role",
     "data-kind",
+    "data-citation",
+    "data-shows",
+    "data-before",
+    "data-behind",
+    "data-key",
     "headers",
     "open",
     "align",

@@ -1,5 +1,6 @@
 //! Blocks.
 
+use super::super::citations::works_of;
 use super::super::dom::{NodeData, NodeId};
 use super::inlines::{format_of, is_inline};
 use super::line::Line;
@@ -8,9 +9,9 @@ use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::id_of_words;
 use crate::document::{
-    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, Figure,
-    Formatted, Formatting, Group, GroupRole, Heading, Inline, Length, LineBreak, List, ListItem,
-    ListKind, ListParagraph, ListSpacing, Node, Visit, nested_lists, plain_text, walk,
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, CompactString,
+    Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline, Length, LineBreak, List,
+    ListItem, ListKind, ListParagraph, ListSpacing, Node, Visit, nested_lists, plain_text, walk,
     walk_lines_mut,
 };
 use crate::findings::Code;
@@ -256,13 +257,21 @@ impl Reader<'_> {
             return self.dropped(Code::ElementDropped, name, node);
         }
         let attributes = self.attributes(node);
-        let role = match self.dom.attribute(node, "role") {
+        let mut role = match self.dom.attribute(node, "role") {
             Some("doc-abstract") => GroupRole::Abstract,
-            // Looks say it by themselves.
-            _ if name == "center" && !self.options.looks => GroupRole::Centred,
+            Some("doc-bibliography") => {
+                self.works.extend(works_of(self.dom, node));
+                let block = Block::new(BlockKind::Bibliography).at(self.place(node));
+                return stack.push(block);
+            }
+            _ if let Some(role) = self.kind_of_group(node) => role,
             _ => GroupRole::Plain,
         };
-        if role == GroupRole::Plain && attributes.is_empty() {
+        if name == "center" && !self.options.looks {
+            self.findings.count(Code::LooksNotRead, "center", Some(self.place(node)));
+        }
+        let is_verse = self.dom.attribute(node, "data-kind") == Some("verse");
+        if role == GroupRole::Plain && attributes.is_empty() && !is_verse {
             let says_nothing = matches!(name, "span" | "font" | "ins" | "del")
                 || format_of(name).is_some_and(|format| self.is_undone(node, format));
             if is_inline(name) && !says_nothing {
@@ -274,6 +283,18 @@ impl Reader<'_> {
             return;
         }
         let mut content = self.flow(node);
+        if self.dom.attribute(node, "data-kind") == Some("verse")
+            && let Some(lines) = verse_lines(&content)
+        {
+            let place = self.place(node);
+            return stack.push(Block { kind: BlockKind::Verse(lines), attributes, place });
+        }
+        if let GroupRole::Statement(name) = &mut role
+            && let Some(Block { kind: BlockKind::Paragraph(title), .. }) = content.first()
+        {
+            *name = plain_text(title).into();
+            content.remove(0);
+        }
         if content.is_empty() && attributes.id().is_none() {
             return;
         }
@@ -285,6 +306,17 @@ impl Reader<'_> {
         }
         let kind = BlockKind::Group(Box::new(Group { role, content }));
         stack.push(Block { kind, attributes, place: self.place(node) });
+    }
+
+    /// What a group says it is, as the writer says it.
+    fn kind_of_group(&self, node: NodeId) -> Option<GroupRole> {
+        let kind = self.dom.attribute(node, "data-kind")?;
+        let columns = || kind.strip_prefix("columns-")?.parse().ok().map(GroupRole::Columns);
+        match kind {
+            "statement" => Some(GroupRole::Statement(CompactString::default())),
+            "centred" => Some(GroupRole::Centred),
+            _ => columns(),
+        }
     }
 
     /// Whether a group is one line of text, and there only for its looks.
@@ -356,7 +388,7 @@ impl Reader<'_> {
 
     fn figure(&mut self, node: NodeId) -> Figure {
         let (content, caption) = self.flow_beside(node, "figcaption");
-        let caption = caption.map(|node| Caption { label: None, content: self.flow(node) });
+        let caption = caption.map(|node| labelled(self.flow(node)));
         Figure { content, caption }
     }
 
@@ -487,4 +519,32 @@ fn lines_of(text: &str) -> Vec<Inline> {
         }
     }
     inlines
+}
+
+/// A caption, with its label where it shows one as the writer does.
+pub(super) fn labelled(mut content: Vec<Block>) -> Caption {
+    let mut label = None;
+    if let Some(Block { kind: BlockKind::Paragraph(inlines), .. }) = content.first_mut() {
+        label = take_label(inlines);
+        if label.is_some()
+            && let Some(Inline::Text(text)) = inlines.first_mut()
+        {
+            *text = text.strip_prefix(':').unwrap_or(text).trim_start().into();
+        }
+    }
+    Caption { label, content }
+}
+
+/// The lines of stanzas, each a paragraph; `None` where there is anything else.
+fn verse_lines(content: &[Block]) -> Option<Vec<Vec<Inline>>> {
+    let mut lines = Vec::new();
+    for block in content {
+        let BlockKind::Paragraph(stanza) = &block.kind else { return None };
+        if !lines.is_empty() {
+            lines.push(Vec::new());
+        }
+        let is_break = |inline: &Inline| matches!(inline, Inline::Break(LineBreak::Hard));
+        lines.extend(stanza.split(is_break).map(<[Inline]>::to_vec));
+    }
+    (!lines.is_empty()).then_some(lines)
 }

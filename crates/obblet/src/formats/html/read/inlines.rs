@@ -1,14 +1,16 @@
 //! Inlines.
 
+use super::super::citations::citation_of;
 use super::super::dom::{NodeData, NodeId};
 use super::super::formula::formula_of;
 use super::super::write::is_date_time;
+use super::super::{REFERENCES, SHOWS};
 use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Anchor, Attributes, CompactString, Formatting, Inline, InlineCode, LineBreak, Link, Picture,
-    PictureSource, Revision, RevisionKind, Ruby,
+    PictureSource, Reference, Revision, RevisionKind, Ruby,
 };
 use crate::findings::Code;
 use base64::Engine as _;
@@ -177,6 +179,21 @@ impl Reader<'_> {
         self.notes.get(id).copied().filter(|_| is_mark)
     }
 
+    /// A reference to another place of the page, as the writer marks it.
+    fn reference(&self, node: NodeId) -> Option<Inline> {
+        let stated = self.dom.attribute(node, SHOWS)?;
+        let (shows, _) = REFERENCES.into_iter().find(|(_, name)| *name == stated)?;
+        let href = self.dom.attribute(node, "href")?.strip_prefix('#')?;
+        let target = percent_encoding::percent_decode_str(href).decode_utf8_lossy();
+        let text = self.dom.text_of(node);
+        let stored = if text.is_empty() { Vec::new() } else { vec![Inline::Text(text.into())] };
+        Some(Inline::Reference(Box::new(Reference {
+            target: target.as_ref().into(),
+            shows,
+            stored,
+        })))
+    }
+
     /// A link from a note back to its mark.
     fn is_link_back(&self, node: NodeId) -> bool {
         let address = self.dom.attribute(node, "href").unwrap_or_default();
@@ -196,6 +213,9 @@ impl Reader<'_> {
         }
         if self.is_link_back(node) {
             return line.drop_space();
+        }
+        if let Some(reference) = self.reference(node) {
+            return line.push(reference, &self.text.formats);
         }
         let (attributes, title) = self.attributes_and_title(node);
         let Some(address) = self.dom.attribute(node, "href").filter(|_| !self.in_link) else {
@@ -279,6 +299,9 @@ impl Reader<'_> {
     fn push_span(&mut self, node: NodeId, line: &mut Line) {
         if self.styles.stated(node).tab == Some(true) {
             return line.push(Inline::Text("\t".into()), &self.text.formats);
+        }
+        if let Some(citation) = citation_of(self.dom, node) {
+            return line.push(Inline::Citation(Box::new(citation)), &self.text.formats);
         }
         let attributes = self.attributes(node);
         let has_content = self.dom.first_child(node).is_some();

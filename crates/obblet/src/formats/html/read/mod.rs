@@ -21,8 +21,8 @@ use super::dom::{Dom, NodeData, NodeId};
 use super::saved_page::SavedParts;
 use crate::document::Ids;
 use crate::document::{
-    Block, CommentId, CompactString, Direction, Document, Inline, MediaStore, Metadata, Note,
-    NoteId, NoteKind, Person, Place, plain_text,
+    Block, CitedWork, CommentId, CompactString, Direction, Document, Inline, MediaStore, Metadata,
+    Note, NoteId, NoteKind, Person, Place, plain_text,
 };
 use crate::findings::{Code, Findings};
 use crate::page::UNTITLED;
@@ -106,6 +106,7 @@ pub(crate) fn read_page(
     document.blocks = reader.flow(content);
     document.notes = reader.notes();
     document.comments = reader.comments();
+    document.bibliography = std::mem::take(&mut reader.works);
     document.media = reader.media.take().unwrap_or_default();
     let mut findings = reader.finish();
     findings.sort();
@@ -140,6 +141,8 @@ struct Reader<'d> {
     /// Review comments by the name of their anchor.
     comments: HashMap<String, CommentId>,
     comment_nodes: Vec<NodeId>,
+    /// Works of the list that the page shows.
+    works: Vec<CitedWork>,
     /// What links inside the page point to.
     referenced: HashSet<String>,
     /// Pictures that stood in their addresses; a part of another document has no place for them.
@@ -172,6 +175,7 @@ impl<'d> Reader<'d> {
             note_nodes: Vec::new(),
             comments: HashMap::new(),
             comment_nodes: Vec::new(),
+            works: Vec::new(),
             referenced: word_processor::referenced_ids(dom),
             media: None,
             saved,

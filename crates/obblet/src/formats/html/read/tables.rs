@@ -2,6 +2,7 @@
 
 use super::super::dom::NodeId;
 use super::Reader;
+use super::blocks::labelled;
 use crate::document::{
     Caption, Cell, CellAlign, Column, HeaderScope, Length, Row, RowGroup, RowGroupKind, Table,
     TextAlign, VerticalAlign,
@@ -23,8 +24,10 @@ impl Reader<'_> {
             match dom.name(child) {
                 Some("caption") if !self.is_shown(child) => {}
                 Some("caption") => {
+                    let read = labelled(self.flow(child));
                     let caption = table.caption.get_or_insert_with(Caption::default);
-                    caption.content.extend(self.flow(child));
+                    caption.label = read.label.or(caption.label.take());
+                    caption.content.extend(read.content);
                 }
                 Some("thead" | "tbody" | "tfoot") if !self.is_shown(child) => {}
                 Some("thead") => self.push_rows(child, RowGroupKind::Head, &mut table),

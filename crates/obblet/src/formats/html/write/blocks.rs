@@ -8,6 +8,7 @@ use crate::document::{
     Task, plain_text,
 };
 use crate::findings::Code;
+use crate::formats::html::ITEM_LABEL;
 use crate::formats::html::outline::outline;
 use crate::math::Formula;
 
@@ -72,7 +73,7 @@ impl Writer<'_> {
                 self.not_carried(subject);
             }
             BlockKind::Contents(contents) => self.contents_list(contents),
-            BlockKind::Bibliography => self.not_carried("the list of cited works"),
+            BlockKind::Bibliography => self.bibliography(),
             BlockKind::Foreign(foreign) => {
                 self.foreign(foreign);
                 self.out.push('\n');
@@ -263,16 +264,18 @@ impl Writer<'_> {
 
     fn verse(&mut self, lines: &[Vec<Inline>], attributes: &Attributes) {
         let stanzas = lines.split(|line| line.is_empty()).filter(|stanza| !stanza.is_empty());
-        for (index, stanza) in stanzas.enumerate() {
-            self.open("p", if index == 0 { attributes } else { &Attributes::NONE });
-            for (index, line) in stanza.iter().enumerate() {
-                if index > 0 {
-                    self.out.push_str("<br>\n");
+        self.kind_of_group("verse", attributes, |writer| {
+            for stanza in stanzas {
+                writer.out.push_str("<p>");
+                for (index, line) in stanza.iter().enumerate() {
+                    if index > 0 {
+                        writer.out.push_str("<br>\n");
+                    }
+                    writer.inlines(line);
                 }
-                self.inlines(line);
+                writer.out.push_str("</p>\n");
             }
-            self.out.push_str("</p>\n");
-        }
+        });
     }
 
     fn figure(&mut self, figure: &Figure, attributes: &Attributes) {
@@ -291,8 +294,9 @@ impl Writer<'_> {
     pub(super) fn caption(&mut self, element: &str, caption: &Caption) {
         self.open(element, &Attributes::NONE);
         if let Some(label) = &caption.label {
+            self.out.push_str(&format!("<span {ITEM_LABEL}>"));
             self.text(label);
-            self.out.push_str(": ");
+            self.out.push_str(if label.ends_with(')') { "</span> " } else { "</span>: " });
         }
         self.lone_paragraph_or_blocks(&caption.content);
         self.close(element);
@@ -349,7 +353,7 @@ impl Writer<'_> {
                 });
             }
             GroupRole::Statement(name) => {
-                self.container("div", attributes, |writer| {
+                self.kind_of_group("statement", attributes, |writer| {
                     writer.out.push_str("<p><strong>");
                     writer.text(name);
                     writer.out.push_str("</strong></p>\n");
@@ -363,18 +367,33 @@ impl Writer<'_> {
                 self.container("footer", attributes, |writer| writer.blocks(content));
             }
             GroupRole::Drawer(name) => self.not_carried(&format!("the drawer “{name}”")),
-            GroupRole::Columns(_) => {
+            GroupRole::Columns(count) => {
                 let is_look = attributes.looks().is_some_and(|looks| looks.columns.is_some());
-                if !is_look || self.options.looks == LooksForm::Dropped {
-                    self.not_carried("a layout in columns");
+                if is_look && self.options.looks != LooksForm::Dropped {
+                    return self.plain_group(content, attributes);
                 }
-                self.plain_group(content, attributes);
+                let kind = format!("columns-{count}");
+                self.kind_of_group(&kind, attributes, |writer| writer.blocks(content));
             }
             GroupRole::Centred => {
-                self.not_carried("centring");
-                self.plain_group(content, attributes);
+                self.kind_of_group("centred", attributes, |writer| writer.blocks(content));
             }
         }
+    }
+
+    /// A group whose kind a theme may show: statements, what is centred, columns.
+    fn kind_of_group(
+        &mut self,
+        kind: &str,
+        attributes: &Attributes,
+        content: impl FnOnce(&mut Self),
+    ) {
+        self.out.push_str("<div");
+        self.attribute("data-kind", kind);
+        self.attributes(attributes);
+        self.out.push_str(">\n");
+        content(self);
+        self.out.push_str("</div>\n");
     }
 
     /// An element of its own only where attributes need one.

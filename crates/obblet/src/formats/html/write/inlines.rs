@@ -3,8 +3,8 @@
 use super::{LooksForm, PicturePlacement, Writer};
 use crate::document::clean_id;
 use crate::document::{
-    Attributes, Citation, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Moment,
-    Picture, PictureSource, Reference, Timestamp, plain_text,
+    Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Moment, Picture,
+    PictureSource, Reference, Timestamp, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::html::address::{
@@ -12,6 +12,7 @@ use crate::formats::html::address::{
 };
 use crate::formats::html::escape::{push_text, push_value};
 use crate::formats::html::formula::push_formula;
+use crate::formats::html::{REFERENCES, SHOWS};
 use crate::math::{Formula, Page};
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
@@ -236,26 +237,15 @@ impl Writer<'_> {
         }
         self.out.push_str("<a href=\"#");
         push_address(&mut self.out, &clean_id(&reference.target).unwrap_or_default());
-        self.out.push_str("\">");
+        self.out.push('"');
+        if let Some((_, shows)) = REFERENCES.iter().find(|(shows, _)| *shows == reference.shows) {
+            self.attribute(SHOWS, shows);
+        }
+        self.out.push('>');
         self.inside_link = true;
         self.inlines(&reference.stored);
         self.inside_link = false;
         self.out.push_str("</a>");
-    }
-
-    /// Until bibliographies are written, a citation shows its keys.
-    fn citation(&mut self, citation: &Citation) {
-        self.not_carried("the form of a citation");
-        self.out.push('[');
-        for (index, cite) in citation.works.iter().enumerate() {
-            if index > 0 {
-                self.out.push_str("; ");
-            }
-            self.inlines(&cite.before);
-            self.text(&cite.key);
-            self.inlines(&cite.behind);
-        }
-        self.out.push(']');
     }
 
     pub(super) fn formula(&mut self, formula: &Formula) {

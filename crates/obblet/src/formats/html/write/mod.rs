@@ -2,6 +2,7 @@
 
 mod attributes;
 mod blocks;
+mod citations;
 mod comments;
 mod heading_numbers;
 mod inlines;
@@ -20,6 +21,7 @@ pub use looks::LooksForm;
 pub(crate) use survey::Survey;
 
 use super::escape;
+use crate::bibliography::Shown;
 use crate::document::Ids;
 use crate::document::{Block, CommentId, CompactString, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
@@ -206,6 +208,9 @@ pub(super) struct Writer<'d> {
     /// The comments in the order of their marks.
     comments: Vec<CommentId>,
     marked_comments: HashSet<CommentId>,
+    works: Shown<'d>,
+    /// The ids of the citations of each work.
+    cite_ids: HashMap<CompactString, Vec<CompactString>>,
 }
 
 impl<'d> Writer<'d> {
@@ -235,6 +240,8 @@ impl<'d> Writer<'d> {
             looks: LookClasses::of(document),
             comments: Vec::new(),
             marked_comments: HashSet::new(),
+            works: Shown::of(&document.bibliography),
+            cite_ids: HashMap::new(),
         };
         if let Some(tag) = document.metadata.language.as_deref().filter(|tag| !is_language_tag(tag))
         {

@@ -1,0 +1,206 @@
+//! How works are shown: in citations by author and year, in lists by everything that is known.
+
+use crate::document::{Citation, CitationForm, CitedWork, Formatting, Inline, build};
+use std::collections::HashMap;
+
+/// The works of a document, as they are shown.
+#[derive(Debug, Default)]
+pub(crate) struct Shown<'d> {
+    works: Vec<&'d CitedWork>,
+    by_key: HashMap<&'d str, usize>,
+    /// What tells works of one author and year apart: `a`, `b`.
+    letters: Vec<String>,
+}
+
+impl<'d> Shown<'d> {
+    /// In the order of the list: by author, year and title; works as text in their own order.
+    pub(crate) fn of(bibliography: &'d [CitedWork]) -> Self {
+        let mut works: Vec<&CitedWork> = bibliography.iter().collect();
+        works.sort_by_key(|work| (is_text(work), sort_key(work)));
+        let by_key = works.iter().enumerate().map(|(at, work)| (work.key.as_str(), at)).collect();
+        let mut letters = vec![String::new(); works.len()];
+        let mut same: HashMap<(String, String), Vec<usize>> = HashMap::new();
+        for (at, work) in works.iter().enumerate().filter(|(_, work)| !is_text(work)) {
+            same.entry((author_text(work), year(work))).or_default().push(at);
+        }
+        for group in same.values().filter(|group| group.len() > 1) {
+            for (number, at) in group.iter().enumerate() {
+                let letter = char::from_u32('a' as u32 + number.min(25) as u32);
+                if let (Some(place), Some(letter)) = (letters.get_mut(*at), letter) {
+                    *place = letter.into();
+                }
+            }
+        }
+        Self { works, by_key, letters }
+    }
+
+    pub(crate) fn work(&self, key: &str) -> Option<&'d CitedWork> {
+        self.by_key.get(key).and_then(|at| self.works.get(*at)).copied()
+    }
+
+    /// The works in the order of the list.
+    pub(crate) fn works(&self) -> impl Iterator<Item = &'d CitedWork> + '_ {
+        self.works.iter().copied()
+    }
+
+    /// What a citation says of one work, without brackets.
+    pub(crate) fn cite_text(&self, key: &str, form: CitationForm) -> String {
+        let Some(at) = self.by_key.get(key).copied() else { return key.to_string() };
+        let Some(work) = self.works.get(at) else { return key.to_string() };
+        if is_text(work) {
+            let label = field(work, "label").map(ToString::to_string);
+            return label.unwrap_or_else(|| self.number(at));
+        }
+        let year = format!("{}{}", year(work), self.letters.get(at).map_or("", |letter| letter));
+        let author = author_text(work);
+        match form {
+            CitationForm::AuthorOnly => author,
+            CitationForm::YearOnly => year,
+            CitationForm::InText => format!("{author} ({year})"),
+            CitationForm::Bracketed | CitationForm::Silent => format!("{author} {year}"),
+        }
+    }
+
+    /// Works as text have numbers, in their own order.
+    fn number(&self, at: usize) -> String {
+        let before = self.works.iter().take(at + 1).filter(|work| is_text(work)).count();
+        before.to_string()
+    }
+
+    /// The brackets around a whole citation.
+    pub(crate) fn brackets(&self, citation: &Citation) -> (&'static str, &'static str) {
+        let is_numbered =
+            citation.works.iter().any(|cite| self.work(&cite.key).is_none_or(is_text));
+        match citation.form {
+            CitationForm::Bracketed if is_numbered => ("[", "]"),
+            CitationForm::Bracketed => ("(", ")"),
+            CitationForm::InText if is_numbered => ("[", "]"),
+            _ => ("", ""),
+        }
+    }
+
+    /// The entry of a work in the list.
+    pub(crate) fn entry(&self, work: &CitedWork) -> Vec<Inline> {
+        if let Some(text) = field(work, "text") {
+            let at = self.by_key.get(work.key.as_str()).copied().unwrap_or(0);
+            let label = field(work, "label").map_or_else(|| self.number(at), ToString::to_string);
+            return vec![format!("[{label}] {text}").into()];
+        }
+        let at = self.by_key.get(work.key.as_str()).copied().unwrap_or(0);
+        let letter = self.letters.get(at).map_or("", |letter| letter);
+        let mut entry = Vec::new();
+        let people = all_people(work);
+        let year = format!("{}{letter}", year(work));
+        entry.push(Inline::Text(format!("{people} ({year}). ").into()));
+        let title = field(work, "title").unwrap_or_default();
+        let host =
+            field(work, "journaltitle").or(field(work, "journal")).or(field(work, "booktitle"));
+        match host {
+            Some(host) => {
+                entry.push(format!("{title}. ").into());
+                if field(work, "booktitle").is_some() {
+                    entry.push("In: ".into());
+                }
+                entry.push(build::formatted(Formatting::WorkTitle, host));
+            }
+            None => entry.push(build::formatted(Formatting::WorkTitle, title)),
+        }
+        let mut rest = String::new();
+        if let Some(volume) = field(work, "volume") {
+            rest.push_str(&format!(" {volume}"));
+            if let Some(number) = field(work, "number") {
+                rest.push_str(&format!("({number})"));
+            }
+        }
+        if let Some(pages) = field(work, "pages") {
+            rest.push_str(&format!(", {}", pages.replace("--", "–")));
+        }
+        let place = field(work, "address").or(field(work, "location"));
+        let house = field(work, "publisher")
+            .or(field(work, "institution"))
+            .or(field(work, "school"))
+            .or(field(work, "organization"));
+        match (place, house) {
+            (Some(place), Some(house)) => rest.push_str(&format!(". {place}: {house}")),
+            (None, Some(house)) => rest.push_str(&format!(". {house}")),
+            _ => {}
+        }
+        if let Some(note) = field(work, "note") {
+            rest.push_str(&format!(". {note}"));
+        }
+        rest.push('.');
+        entry.push(rest.into());
+        let doi = field(work, "doi").map(|doi| format!("https://doi.org/{doi}"));
+        if let Some(address) = doi.or(field(work, "url").map(ToString::to_string)) {
+            entry.push(" ".into());
+            entry.push(build::link(address.as_str(), address.as_str()));
+        }
+        entry
+    }
+}
+
+fn is_text(work: &CitedWork) -> bool {
+    field(work, "text").is_some()
+}
+
+fn field<'w>(work: &'w CitedWork, name: &str) -> Option<&'w str> {
+    let found = work.fields.iter().find(|(known, _)| known == name);
+    found.map(|(_, value)| value.as_str()).filter(|value| !value.is_empty())
+}
+
+fn year(work: &CitedWork) -> String {
+    match (field(work, "year"), field(work, "date")) {
+        (Some(year), _) => year.to_string(),
+        (None, Some(date)) => date.chars().take(4).collect(),
+        (None, None) => "n.d.".to_string(),
+    }
+}
+
+fn people(work: &CitedWork) -> Vec<String> {
+    let names = field(work, "author").or(field(work, "editor")).unwrap_or_default();
+    names.split(" and ").map(str::trim).filter(|n| !n.is_empty()).map(ToString::to_string).collect()
+}
+
+/// `Marrow, Ada` and `Ada Marrow`: the family's name.
+fn family(name: &str) -> &str {
+    match name.split_once(',') {
+        Some((family, _)) => family.trim(),
+        None => name.rsplit(' ').next().unwrap_or(name),
+    }
+}
+
+/// The authors in a citation.
+fn author_text(work: &CitedWork) -> String {
+    let people = people(work);
+    match people.as_slice() {
+        [] => field(work, "title").unwrap_or(&work.key).to_string(),
+        [one] => family(one).to_string(),
+        [one, two] => format!("{} and {}", family(one), family(two)),
+        [first, ..] => format!("{} et al.", family(first)),
+    }
+}
+
+/// The authors in the list.
+fn all_people(work: &CitedWork) -> String {
+    let whole = |name: &String| match name.split_once(',') {
+        Some(_) => name.clone(),
+        None => match name.rsplit_once(' ') {
+            Some((given, family)) => format!("{family}, {given}"),
+            None => name.clone(),
+        },
+    };
+    let people: Vec<String> = people(work).iter().map(whole).collect();
+    match people.split_last() {
+        None => field(work, "title").unwrap_or(&work.key).to_string(),
+        Some((last, [])) => last.clone(),
+        Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
+    }
+}
+
+fn sort_key(work: &CitedWork) -> (String, String, String) {
+    if is_text(work) {
+        return Default::default();
+    }
+    let title = field(work, "title").unwrap_or_default().to_lowercase();
+    (all_people(work).to_lowercase(), year(work), title)
+}

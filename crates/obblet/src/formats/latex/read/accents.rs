@@ -1,0 +1,207 @@
+//! Accents and symbols of text, and their characters.
+
+/// Accent commands and the marks that join the letter before them. Sorted.
+const MARKS: &[(&str, char)] = &[
+    ("\"", '\u{308}'),
+    ("'", '\u{301}'),
+    (".", '\u{307}'),
+    ("=", '\u{304}'),
+    ("G", '\u{30F}'),
+    ("H", '\u{30B}'),
+    ("^", '\u{302}'),
+    ("`", '\u{300}'),
+    ("b", '\u{331}'),
+    ("c", '\u{327}'),
+    ("d", '\u{323}'),
+    ("k", '\u{328}'),
+    ("r", '\u{30A}'),
+    ("t", '\u{361}'),
+    ("u", '\u{306}'),
+    ("v", '\u{30C}'),
+    ("~", '\u{303}'),
+];
+
+/// Letters with a mark, as one character: base, mark, character.
+const JOINED: &str = include_str!("accented.txt");
+
+/// Commands that stand for characters. Sorted.
+const SYMBOLS: &[(&str, &str)] = &[
+    (" ", " "),
+    ("#", "#"),
+    ("$", "$"),
+    ("%", "%"),
+    ("&", "&"),
+    (",", "\u{202F}"),
+    ("-", "\u{ad}"),
+    ("/", ""),
+    (":", "\u{2005}"),
+    (";", "\u{2004}"),
+    ("@", ""),
+    ("AA", "Å"),
+    ("AE", "Æ"),
+    ("DH", "Ð"),
+    ("DJ", "Đ"),
+    ("IJ", "Ĳ"),
+    ("L", "Ł"),
+    ("LaTeX", "LaTeX"),
+    ("LaTeXe", "LaTeX2ε"),
+    ("NG", "Ŋ"),
+    ("O", "Ø"),
+    ("OE", "Œ"),
+    ("P", "¶"),
+    ("S", "§"),
+    ("SS", "ẞ"),
+    ("TH", "Þ"),
+    ("TeX", "TeX"),
+    ("XeTeX", "XeTeX"),
+    ("_", "_"),
+    ("aa", "å"),
+    ("ae", "æ"),
+    ("checkmark", "✓"),
+    ("copyright", "©"),
+    ("dag", "†"),
+    ("ddag", "‡"),
+    ("degree", "°"),
+    ("dh", "ð"),
+    ("dj", "đ"),
+    ("dots", "…"),
+    ("enspace", "\u{2002}"),
+    ("euro", "€"),
+    ("glqq", "„"),
+    ("grqq", "“"),
+    ("guillemetleft", "«"),
+    ("guillemetright", "»"),
+    ("guillemotleft", "«"),
+    ("guillemotright", "»"),
+    ("guilsinglleft", "‹"),
+    ("guilsinglright", "›"),
+    ("i", "ı"),
+    ("ij", "ĳ"),
+    ("j", "ȷ"),
+    ("l", "ł"),
+    ("ldots", "…"),
+    ("lq", "‘"),
+    ("ng", "ŋ"),
+    ("nobreakdash", ""),
+    ("nobreakspace", "\u{a0}"),
+    ("o", "ø"),
+    ("oe", "œ"),
+    ("og", "« "),
+    ("pounds", "£"),
+    ("qquad", "\u{2003}\u{2003}"),
+    ("quad", "\u{2003}"),
+    ("quotedblbase", "„"),
+    ("quotesinglbase", "‚"),
+    ("rq", "’"),
+    ("slash", "/"),
+    ("space", " "),
+    ("ss", "ß"),
+    ("textasciicircum", "^"),
+    ("textasciitilde", "~"),
+    ("textasteriskcentered", "*"),
+    ("textbackslash", "\\"),
+    ("textbar", "|"),
+    ("textbardbl", "‖"),
+    ("textbraceleft", "{"),
+    ("textbraceright", "}"),
+    ("textbullet", "•"),
+    ("textcelsius", "℃"),
+    ("textcent", "¢"),
+    ("textcopyright", "©"),
+    ("textcurrency", "¤"),
+    ("textdagger", "†"),
+    ("textdaggerdbl", "‡"),
+    ("textdegree", "°"),
+    ("textdiv", "÷"),
+    ("textdollar", "$"),
+    ("textellipsis", "…"),
+    ("textemdash", "—"),
+    ("textendash", "–"),
+    ("texteuro", "€"),
+    ("textexclamdown", "¡"),
+    ("textgreater", ">"),
+    ("textless", "<"),
+    ("textlnot", "¬"),
+    ("textmu", "µ"),
+    ("textnumero", "№"),
+    ("textohm", "Ω"),
+    ("textonehalf", "½"),
+    ("textonequarter", "¼"),
+    ("textonesuperior", "¹"),
+    ("textordfeminine", "ª"),
+    ("textordmasculine", "º"),
+    ("textparagraph", "¶"),
+    ("textperiodcentered", "·"),
+    ("textperthousand", "‰"),
+    ("textpm", "±"),
+    ("textquestiondown", "¿"),
+    ("textquotedbl", "\""),
+    ("textquotedblleft", "“"),
+    ("textquotedblright", "”"),
+    ("textquoteleft", "‘"),
+    ("textquoteright", "’"),
+    ("textquotesingle", "'"),
+    ("textregistered", "®"),
+    ("textrightarrow", "→"),
+    ("textsection", "§"),
+    ("textsterling", "£"),
+    ("textthreequarters", "¾"),
+    ("textthreesuperior", "³"),
+    ("texttimes", "×"),
+    ("texttrademark", "™"),
+    ("texttwosuperior", "²"),
+    ("textunderscore", "_"),
+    ("textvisiblespace", "␣"),
+    ("textyen", "¥"),
+    ("th", "þ"),
+    ("thinspace", "\u{2009}"),
+    ("{", "{"),
+    ("}", "}"),
+];
+
+/// The mark that an accent command puts on a letter.
+pub(super) fn mark(command: &str) -> Option<char> {
+    let at = MARKS.binary_search_by_key(&command, |(known, _)| known).ok()?;
+    MARKS.get(at).map(|(_, mark)| *mark)
+}
+
+/// What a command stands for.
+pub(super) fn symbol(command: &str) -> Option<&'static str> {
+    let at = SYMBOLS.binary_search_by_key(&command, |(known, _)| known).ok()?;
+    SYMBOLS.get(at).map(|(_, shown)| *shown)
+}
+
+/// A letter with a mark on it: one character where there is one.
+pub(super) fn joined(base: &str, mark: char) -> String {
+    let base = match base {
+        "ı" => "i",
+        "ȷ" => "j",
+        other => other,
+    };
+    let mut letters = base.chars();
+    let Some(first) = letters.next() else { return String::new() };
+    let rest: String = letters.collect();
+    let known = JOINED.lines().find_map(|line| {
+        let mut parts = line.chars();
+        let fits = parts.next() == Some(first) && parts.next() == Some(mark);
+        fits.then(|| parts.next()).flatten()
+    });
+    match known {
+        Some(character) => format!("{character}{rest}"),
+        None => format!("{first}{mark}{rest}"),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn tables_are_sorted() {
+        assert!(MARKS.is_sorted_by_key(|(command, _)| *command));
+        assert!(SYMBOLS.is_sorted_by_key(|(command, _)| *command));
+        assert_eq!(joined("e", '\u{301}'), "é");
+        assert_eq!(joined("ı", '\u{308}'), "ï");
+        assert_eq!(joined("q", '\u{301}'), "q\u{301}");
+    }
+}

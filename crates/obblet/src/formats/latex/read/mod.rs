@@ -1,0 +1,370 @@
+//! LaTeX into the document tree.
+//!
+//! The front ([`crate::tex`]) gives tokens without macros; what commands do is here, by subject. Blocks
+//! and lines are gathered on a [`Sheet`]; an argument or an environment is read on a sheet of its own.
+
+mod accents;
+mod characters;
+mod citations;
+mod commands;
+mod environments;
+mod floats;
+mod formulas;
+mod graphics;
+mod keys;
+mod layout;
+mod lists;
+mod notes;
+mod packages;
+mod references;
+mod sheet;
+mod structure;
+mod table_columns;
+mod tables;
+mod text_styles;
+mod theorems;
+mod units;
+mod verbatim;
+
+use super::LatexReadOptions;
+use crate::document::{Block, CompactString, Document, Inline, NESTING_LIMIT, Place};
+use crate::findings::{Code, Findings};
+use crate::formats::text_source;
+use crate::resolver::Resolver;
+use crate::tex::{Category, Front, Included, Located, Name, Spot, Token};
+use references::Labels;
+use sheet::Sheet;
+use std::collections::HashMap;
+use std::sync::Arc;
+
+/// Names whose meaning gives a document its structure: definitions of them are not taken.
+const KEPT: &[&str] = &[
+    "author",
+    "begin",
+    "caption",
+    "chapter",
+    "cite",
+    "date",
+    "description",
+    "document",
+    "documentclass",
+    "emph",
+    "end",
+    "enddocument",
+    "enddescription",
+    "endenumerate",
+    "endfigure",
+    "enditemize",
+    "endquotation",
+    "endquote",
+    "endtable",
+    "endtabular",
+    "endverbatim",
+    "enumerate",
+    "figure",
+    "footnote",
+    "includegraphics",
+    "item",
+    "itemize",
+    "label",
+    "maketitle",
+    "par",
+    "paragraph",
+    "part",
+    "quotation",
+    "quote",
+    "ref",
+    "section",
+    "subparagraph",
+    "subsection",
+    "subsubsection",
+    "table",
+    "tableofcontents",
+    "tabular",
+    "textbf",
+    "textit",
+    "texttt",
+    "title",
+    "usepackage",
+    "verbatim",
+];
+
+/// Reads a document; files that it names come through the resolver.
+pub(crate) fn read(
+    text: &Arc<str>,
+    options: &LatexReadOptions,
+    resolver: &dyn Resolver,
+) -> (Document, Findings, Vec<Included>) {
+    let files = |name: &str| -> Option<Arc<str>> {
+        let bytes = resolver.resolve(name)?;
+        let decoded = text_source::decoded(&bytes, &mut Findings::new()).into_owned();
+        Some(text_source::normalised(&decoded).into())
+    };
+    let mut reader = Reader::new(Front::new(text.clone(), &files, KEPT), options, resolver);
+    reader.document();
+    reader.finish()
+}
+
+struct Reader<'r> {
+    front: Front<'r>,
+    options: &'r LatexReadOptions,
+    resolver: &'r dyn Resolver,
+    document: Document,
+    findings: Findings,
+    sheet: Sheet,
+    /// How deep sheets stand in each other.
+    depth: usize,
+    /// The environment whose end was met last, for who waits for it.
+    ended: Option<String>,
+    /// Environments that are open, innermost last.
+    open: Vec<CompactString>,
+    labels: Labels,
+    class: packages::Class,
+    /// Text is read where the body of the document begins.
+    is_body: bool,
+    /// Statements by the name of their environment.
+    statements: HashMap<String, theorems::Kind>,
+    statement_style: theorems::Style,
+    floats: Vec<floats::Float>,
+    lists: Vec<lists::OpenList>,
+    graphics_folders: Vec<String>,
+    /// The counters of lists that a later one goes on with.
+    resumed: HashMap<String, i64>,
+    caption_words: packages::Words,
+    code_language: Option<CompactString>,
+    bibliography_files: Vec<String>,
+    is_german: bool,
+    title_notes: Vec<Vec<Block>>,
+    handlers: HashMap<Name, commands::Handler>,
+    /// Terms of the glossary.
+    glosses: HashMap<String, Gloss>,
+    colours: HashMap<String, String>,
+}
+
+/// A term of the glossary.
+#[derive(Debug, Clone)]
+struct Gloss {
+    words: String,
+    long: String,
+    is_acronym: bool,
+    is_used: bool,
+}
+
+/// Why reading stopped.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Stop {
+    /// At the mark behind pushed tokens.
+    Mark,
+    /// At the end of an environment.
+    Environment,
+    /// Between two cells.
+    Cell,
+    /// Behind a row of cells.
+    Row,
+    /// At an item of a list.
+    Item,
+    /// At the end.
+    End,
+}
+
+impl<'r> Reader<'r> {
+    fn new(front: Front<'r>, options: &'r LatexReadOptions, resolver: &'r dyn Resolver) -> Self {
+        Self {
+            front,
+            options,
+            resolver,
+            document: Document::default(),
+            findings: Findings::new(),
+            sheet: Sheet::default(),
+            depth: 0,
+            ended: None,
+            open: Vec::new(),
+            labels: Labels::default(),
+            class: packages::Class::default(),
+            is_body: false,
+            statements: HashMap::new(),
+            statement_style: theorems::Style::default(),
+            floats: Vec::new(),
+            lists: Vec::new(),
+            graphics_folders: Vec::new(),
+            resumed: HashMap::new(),
+            caption_words: packages::Words::default(),
+            code_language: None,
+            bibliography_files: Vec::new(),
+            is_german: false,
+            title_notes: Vec::new(),
+            handlers: HashMap::new(),
+            glosses: HashMap::new(),
+            colours: HashMap::new(),
+        }
+    }
+
+    /// Reads all there is. What has no `\begin{document}` is a body.
+    fn document(&mut self) {
+        self.is_body = !self.has_document_environment();
+        self.set_counters_of_class();
+        loop {
+            match self.run(None) {
+                Stop::End => break,
+                Stop::Environment => {
+                    if let Some(name) = self.ended.take() {
+                        let spot = self.front.spot();
+                        self.unopened(&format!("\\end{{{name}}}"), spot);
+                    }
+                }
+                _ => {}
+            }
+        }
+        let blocks = std::mem::take(&mut self.sheet).into_blocks();
+        self.document.blocks.extend(blocks);
+    }
+
+    fn has_document_environment(&self) -> bool {
+        let text = self.front.sources.first().map(|source| source.text.clone());
+        text.is_some_and(|text| text.contains(r"\begin{document}"))
+    }
+
+    fn finish(mut self) -> (Document, Findings, Vec<Included>) {
+        self.read_bibliography();
+        self.settle_levels();
+        self.settle_references();
+        let mut findings = self.front.findings;
+        findings.extend(self.findings);
+        (self.document, findings, self.front.sources)
+    }
+
+    /// Reads tokens until something ends them.
+    fn run(&mut self, mark: Option<Name>) -> Stop {
+        loop {
+            if self.is_body && self.front.take_plain(&mut self.sheet.text) {
+                continue;
+            }
+            let Some(located) = self.front.next() else { return Stop::End };
+            let stop = match located.token {
+                Token::Command(name) if Some(name) == mark => Some(Stop::Mark),
+                Token::Command(name) => self.command(name, located.spot),
+                Token::Character(character, category) => {
+                    self.character(character, category, located.spot)
+                }
+                Token::Argument(_) => None,
+            };
+            if let Some(stop) = stop {
+                return stop;
+            }
+        }
+    }
+
+    /// The place of what is read now.
+    fn place(&self) -> Place {
+        self.front.spot().into()
+    }
+
+    fn unopened(&mut self, what: &str, spot: Spot) {
+        self.findings.add_about(Code::GroupUnopened, what, Some(spot.into()));
+    }
+
+    /// Something about the layout of paper is left out.
+    fn layout(&mut self, what: &str, spot: Spot) {
+        self.findings.count(Code::LayoutNotKept, what, Some(spot.into()));
+    }
+
+    /// Reads tokens on a sheet of their own.
+    fn on_own_sheet(&mut self, tokens: Vec<Located>) -> Sheet {
+        if self.depth >= NESTING_LIMIT {
+            let spot = tokens.first().map(|first| first.spot).unwrap_or_default();
+            self.findings.add(Code::NestingTooDeep, Some(spot.into()));
+            let mut sheet = Sheet::default();
+            sheet.text.push_str(&self.front.typed(&tokens));
+            return sheet;
+        }
+        let mark = self.front.names.of(&format!("\u{1}mark {}", self.depth));
+        let spot = tokens.last().map(|last| last.spot).unwrap_or_default();
+        let mut tokens = tokens;
+        tokens.push(Located { token: Token::Command(mark), spot });
+        self.front.push(tokens);
+        self.nested(|reader| {
+            loop {
+                match reader.run(Some(mark)) {
+                    Stop::Mark | Stop::End => return,
+                    Stop::Environment => {
+                        if let Some(name) = reader.ended.take() {
+                            reader.unopened(&format!("\\end{{{name}}}"), spot);
+                        }
+                    }
+                    Stop::Cell | Stop::Row | Stop::Item => {}
+                }
+            }
+        })
+    }
+
+    /// Reads on a new sheet, one level deeper.
+    fn nested(&mut self, read: impl FnOnce(&mut Self)) -> Sheet {
+        let outer = std::mem::take(&mut self.sheet);
+        let was_body = std::mem::replace(&mut self.is_body, true);
+        self.depth += 1;
+        self.front.open_group();
+        read(self);
+        self.front.close_group();
+        self.depth -= 1;
+        self.is_body = was_body;
+        std::mem::replace(&mut self.sheet, outer)
+    }
+
+    /// What tokens say inside a line.
+    fn inlines_of(&mut self, tokens: Vec<Located>) -> Vec<Inline> {
+        self.on_own_sheet(tokens).into_inlines()
+    }
+
+    fn blocks_of(&mut self, tokens: Vec<Located>) -> Vec<Block> {
+        self.on_own_sheet(tokens).into_blocks()
+    }
+
+    /// The next argument, as it stands inside a line.
+    fn inline_argument(&mut self) -> Vec<Inline> {
+        let tokens = self.front.argument();
+        self.inlines_of(tokens)
+    }
+
+    fn block_argument(&mut self) -> Vec<Block> {
+        let tokens = self.front.argument();
+        self.blocks_of(tokens)
+    }
+
+    fn inline_option(&mut self) -> Option<Vec<Inline>> {
+        let tokens = self.front.option()?;
+        Some(self.inlines_of(tokens))
+    }
+
+    /// A character by its category.
+    fn character(&mut self, character: char, category: Category, spot: Spot) -> Option<Stop> {
+        match category {
+            Category::Begin => {
+                self.front.open_group();
+                self.sheet.open_group();
+            }
+            Category::End => {
+                if self.sheet.close_group() {
+                    self.front.close_group();
+                } else {
+                    self.unopened("}", spot);
+                }
+            }
+            Category::Math => self.inline_formula(spot),
+            Category::Align => {
+                if self.sheet.is_cell {
+                    return Some(Stop::Cell);
+                }
+                self.findings.add_about(Code::GroupUnopened, "&", Some(spot.into()));
+            }
+            Category::Space => self.sheet.space(character == '\n'),
+            Category::Superscript | Category::Subscript => {
+                // Outside formulas these are wrong, and are shown as they are.
+                self.sheet.text.push(character);
+            }
+            Category::Parameter => self.sheet.text.push('#'),
+            _ if self.is_body => self.letter(character),
+            _ => {}
+        }
+        None
+    }
+}

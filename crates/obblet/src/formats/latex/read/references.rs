@@ -1,0 +1,230 @@
+//! Labels, and references to them.
+
+use super::Reader;
+use crate::document::{Anchor, Inline, Reference, ReferenceShows, plain_text, walk_inlines_mut};
+use crate::findings::Code;
+use crate::tex::{Spot, Token};
+use std::collections::HashMap;
+
+/// The ways to refer to a label.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum References {
+    /// `\ref`: the number.
+    Number,
+    /// `\eqref`: the number in parentheses.
+    Equation,
+    /// `\pageref`.
+    Page,
+    /// `\autoref`: what it is, and its number.
+    Named,
+    /// `\cref`: the same, in small letters and short forms.
+    Short,
+    /// `\Cref`: the same at the start of a sentence.
+    Capital,
+    /// `\nameref`: its words.
+    Words,
+}
+
+/// What a label stands for.
+#[derive(Debug, Clone, Default)]
+struct Target {
+    number: String,
+    /// What it is, in English and in small letters: `section`, `figure`.
+    kind: String,
+    title: String,
+}
+
+/// All labels, and what the next one would stand for.
+#[derive(Debug, Default)]
+pub(super) struct Labels {
+    known: HashMap<String, Target>,
+    current: Target,
+}
+
+impl Labels {
+    /// The words of what was counted last.
+    pub(super) fn title(&mut self, content: &[Inline]) {
+        self.current.title = plain_text(content).trim().to_string();
+    }
+
+    pub(super) fn current(&mut self, number: &str, kind: &str) {
+        self.current = Target { number: number.into(), kind: kind.into(), title: String::new() };
+    }
+
+    pub(super) fn add(&mut self, label: &str) {
+        self.known.insert(label.to_string(), self.current.clone());
+    }
+
+    pub(super) fn add_number(&mut self, label: &str, number: &str, kind: &str) {
+        let target = Target { number: number.into(), kind: kind.into(), title: String::new() };
+        self.known.insert(label.to_string(), target);
+    }
+}
+
+impl Reader<'_> {
+    /// One more of a counter; labels stand for it from now on. Gives the number.
+    pub(super) fn step(&mut self, counter: &str, kind: &str) -> String {
+        self.front.step_counter(counter);
+        let number = self.front.shown_counter(counter);
+        let kind = if kind.is_empty() { counter } else { kind };
+        self.labels.current(&number, kind);
+        number
+    }
+
+    pub(super) fn number_within(&mut self, is_within: bool) {
+        self.front.star();
+        self.front.option();
+        let counter = self.front.expanded_argument();
+        let within = self.front.expanded_argument();
+        if !self.front.has_counter(&counter) {
+            self.front.new_counter(&counter, None);
+        }
+        self.front.count_within(&counter, &within, is_within);
+        let shown = match is_within {
+            true => format!(r"\the{within}.\arabic{{{counter}}}"),
+            false => format!(r"\arabic{{{counter}}}"),
+        };
+        self.front.define_text(&format!("the{counter}"), &shown);
+    }
+
+    pub(super) fn label(&mut self, _spot: Spot) {
+        self.front.option();
+        let label = self.front.expanded_argument();
+        if label.is_empty() {
+            return;
+        }
+        self.labels.add(&label);
+        if self.label_float(&label) || self.label_last(&label) {
+            return;
+        }
+        self.sheet.push(Inline::Anchor(Box::new(Anchor { id: label.as_str().into() })));
+    }
+
+    pub(super) fn reference(&mut self, kind: References, spot: Spot) {
+        let has_star = self.front.star();
+        let _ = has_star;
+        let labels = self.front.expanded_argument();
+        let labels: Vec<String> = labels
+            .split(',')
+            .map(|label| label.trim().to_string())
+            .filter(|l| !l.is_empty())
+            .collect();
+        self.sheet.mark_place(|| spot.into());
+        match labels.as_slice() {
+            [] => {}
+            [only] => self.push_reference(only, kind),
+            [first, .., last] => {
+                // The first one says what they are; the others are numbers.
+                self.push_reference(first, plural(kind));
+                for label in labels.get(1..labels.len() - 1).unwrap_or_default() {
+                    self.sheet.text.push_str(", ");
+                    self.push_reference(label, number_of(kind));
+                }
+                self.sheet.text.push_str(&format!(" {} ", self.caption_words.and));
+                self.push_reference(last, number_of(kind));
+            }
+        }
+    }
+
+    pub(super) fn reference_range(&mut self, is_capital: bool, spot: Spot) {
+        self.front.star();
+        let first = self.front.expanded_argument();
+        let last = self.front.expanded_argument();
+        self.sheet.mark_place(|| spot.into());
+        let kind = if is_capital { References::Capital } else { References::Short };
+        self.push_reference(&first, kind);
+        self.sheet.text.push_str(&format!(" {} ", self.caption_words.to));
+        self.push_reference(&last, References::Number);
+    }
+
+    fn push_reference(&mut self, label: &str, kind: References) {
+        let shows = match kind {
+            References::Number => ReferenceShows::Number,
+            References::Equation => ReferenceShows::EquationNumber,
+            References::Page => ReferenceShows::Page,
+            References::Named | References::Short | References::Capital => {
+                ReferenceShows::LabelAndNumber
+            }
+            References::Words => ReferenceShows::Text,
+        };
+        // How it is spelled is settled when all labels are known; the way is remembered till then.
+        let stored = match kind {
+            References::Short => vec![Inline::Text("\u{1}short".into())],
+            References::Capital => vec![Inline::Text("\u{1}capital".into())],
+            _ => Vec::new(),
+        };
+        let target = label.into();
+        self.sheet.push(Inline::Reference(Box::new(Reference { target, shows, stored })));
+    }
+
+    /// Gives all references what they show.
+    pub(super) fn settle_references(&mut self) {
+        let labels = std::mem::take(&mut self.labels.known);
+        let words = self.caption_words;
+        let findings = &mut self.findings;
+        let document = &mut self.document;
+        let notes = document.notes.iter_mut().map(|note| &mut note.content);
+        for blocks in std::iter::once(&mut document.blocks).chain(notes) {
+            walk_inlines_mut(blocks, |place, inlines| {
+                for inline in inlines {
+                    let Inline::Reference(reference) = inline else { continue };
+                    let how = match reference.stored.as_slice() {
+                        [Inline::Text(text)] if text.starts_with('\u{1}') => Some(text.to_string()),
+                        [] => None,
+                        _ => continue,
+                    };
+                    let Some(target) = labels.get(reference.target.as_str()) else {
+                        findings.count(Code::ReferenceMissing, &reference.target, Some(place));
+                        reference.stored = vec!["??".into()];
+                        continue;
+                    };
+                    if reference.shows == ReferenceShows::Page {
+                        findings.count(Code::PageReferenceAsNumber, &reference.target, Some(place));
+                    }
+                    reference.stored =
+                        vec![shown(target, reference.shows, how.as_deref(), &words).into()];
+                }
+            });
+        }
+    }
+}
+
+fn shown(
+    target: &Target,
+    shows: ReferenceShows,
+    how: Option<&str>,
+    words: &super::packages::Words,
+) -> String {
+    let number = &target.number;
+    match shows {
+        ReferenceShows::EquationNumber => format!("({number})"),
+        ReferenceShows::Text if !target.title.is_empty() => target.title.clone(),
+        ReferenceShows::LabelAndNumber => {
+            let word = words.of_kind(&target.kind, how);
+            let number = match (target.kind.as_str(), how) {
+                ("equation", Some(_)) => format!("({number})"),
+                _ => number.clone(),
+            };
+            format!("{word}\u{a0}{number}")
+        }
+        _ => number.clone(),
+    }
+}
+
+/// What the first of several is called.
+fn plural(kind: References) -> References {
+    kind
+}
+
+fn number_of(kind: References) -> References {
+    match kind {
+        References::Equation => References::Equation,
+        References::Page => References::Page,
+        _ => References::Number,
+    }
+}
+
+/// Whether a token is a command of this name.
+pub(super) fn is_command(token: Token, name: &str, names: &crate::tex::Names) -> bool {
+    matches!(token, Token::Command(found) if names.text(found) == name)
+}

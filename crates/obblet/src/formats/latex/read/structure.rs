@@ -1,0 +1,261 @@
+//! Headings, and what stands before them: title, authors, date, keywords.
+
+use super::commands::Action;
+use super::{Reader, keys};
+use crate::document::{
+    Attributes, Block, BlockKind, Heading, Note, NoteKind, Person, plain_text, push_plain_text,
+    walk_blocks_mut,
+};
+use crate::tex::{Located, Name, Spot, Token};
+
+impl Reader<'_> {
+    /// `\section[short]{words}`; with a star it has no number.
+    pub(super) fn section(&mut self, level: i8, name: Name, spot: Spot) {
+        let has_star = self.front.star();
+        self.front.option();
+        let text = self.front.names.text(name).to_string();
+        let counter = match text.as_str() {
+            "addchap" => "chapter",
+            "addsec" => "section",
+            "addpart" => "part",
+            "minisec" => "paragraph",
+            other => other,
+        };
+        let is_unnumbered = has_star || text.starts_with("add") || text == "minisec";
+        let is_counted = !is_unnumbered && i64::from(level) <= self.front.counter("secnumdepth");
+        let number = is_counted.then(|| self.step(counter, self.section_word(level)));
+        self.sheet.end_paragraph();
+        let content = self.inline_argument();
+        self.labels.title(&content);
+        let mut heading = Heading { content, ..Heading::default() };
+        // Levels are settled when all of them are known.
+        heading.level = u8::try_from(level + 2).unwrap_or(1);
+        heading.number = number.map(Into::into);
+        let block = Block::new(BlockKind::Heading(Box::new(heading))).at(spot.into());
+        self.sheet.push_block(block);
+    }
+
+    fn section_word(&self, level: i8) -> &'static str {
+        match level {
+            -1 => "part",
+            0 => "chapter",
+            _ => "section",
+        }
+    }
+
+    pub(super) fn appendix(&mut self) {
+        self.class.is_appendix = true;
+        let top = if self.class.has_chapters { "chapter" } else { "section" };
+        self.front.set_counter(top, 0);
+        self.front.define_text(&format!("the{top}"), &format!(r"\Alph{{{top}}}"));
+    }
+
+    /// The highest level that occurs is 1; without parts and chapters that is a section's.
+    pub(super) fn settle_levels(&mut self) {
+        let mut highest = u8::MAX;
+        walk_blocks_mut(&mut self.document.blocks, |blocks| {
+            for block in blocks.iter() {
+                if let BlockKind::Heading(heading) = &block.kind {
+                    highest = highest.min(heading.level);
+                }
+            }
+        });
+        let down = highest.min(3).saturating_sub(1);
+        walk_blocks_mut(&mut self.document.blocks, |blocks| {
+            for block in blocks {
+                if let BlockKind::Heading(heading) = &mut block.kind {
+                    heading.level = heading.level.saturating_sub(down).clamp(1, 9);
+                }
+            }
+        });
+    }
+
+    pub(super) fn frame_title(&mut self, spot: Spot) {
+        let content = self.inline_argument();
+        self.push_frame_title(content, spot);
+    }
+
+    /// The title of a slide is a heading below the sections.
+    pub(super) fn push_frame_title(&mut self, content: Vec<crate::document::Inline>, spot: Spot) {
+        if content.is_empty() {
+            return;
+        }
+        let heading = Heading { level: 4, content, ..Heading::default() };
+        let block = Block::new(BlockKind::Heading(Box::new(heading))).at(spot.into());
+        self.sheet.push_block(block);
+    }
+
+    pub(super) fn title_command(&mut self, action: Action, name: Name, spot: Spot) {
+        match action {
+            Action::Title => {
+                self.front.option();
+                let tokens = self.front.argument();
+                self.document.metadata.title = self.title_of(tokens);
+            }
+            Action::Subtitle => {
+                self.front.option();
+                let tokens = self.front.argument();
+                self.document.metadata.subtitle = self.title_of(tokens);
+            }
+            Action::Author => {
+                self.front.option();
+                let tokens = self.front.argument();
+                self.authors(tokens);
+            }
+            Action::Date => {
+                let date = self.inline_argument();
+                let date = plain_text(&date);
+                self.document.metadata.date =
+                    Some(date.trim().into()).filter(|_| !date.trim().is_empty());
+            }
+            Action::MakeTitle => self.make_title(),
+            Action::Thanks => {
+                let content = self.block_argument();
+                self.title_notes.push(content);
+            }
+            Action::Affiliation => {
+                self.front.option();
+                let text = self.inline_argument();
+                let text = plain_text(&text);
+                for author in self.document.metadata.authors.iter_mut() {
+                    author.affiliation.get_or_insert_with(|| text.trim().into());
+                }
+            }
+            Action::Email => {
+                self.front.option();
+                let text = self.inline_argument();
+                let text = plain_text(&text);
+                if let Some(author) = self.document.metadata.authors.last_mut() {
+                    author.email.get_or_insert_with(|| text.trim().into());
+                }
+            }
+            Action::Keywords => {
+                let text = self.inline_argument();
+                self.keywords(&plain_text(&text));
+            }
+            Action::And => self.sheet.text.push_str(", "),
+            Action::Today => self.layout("\\today", spot),
+            _ => self.letter_part(name),
+        }
+    }
+
+    fn title_of(&mut self, tokens: Vec<Located>) -> Vec<crate::document::Inline> {
+        let content = self.inlines_of(tokens);
+        // Line breaks of a title page are no part of a title.
+        content
+            .into_iter()
+            .map(|inline| match inline {
+                crate::document::Inline::Break(_) => " ".into(),
+                other => other,
+            })
+            .collect()
+    }
+
+    pub(super) fn keywords(&mut self, text: &str) {
+        let words = text.split([',', ';', '·']).map(str::trim).filter(|word| !word.is_empty());
+        self.document.metadata.keywords.extend(words.map(Into::into));
+    }
+
+    /// Names between `\and`, each perhaps with an affiliation on further lines.
+    fn authors(&mut self, tokens: Vec<Located>) {
+        let mut people = vec![Vec::new()];
+        for located in tokens {
+            let is_and = match located.token {
+                Token::Command(name) => {
+                    matches!(self.front.names.text(name), "and" | "AND" | "And")
+                }
+                _ => false,
+            };
+            match people.last_mut() {
+                _ if is_and => people.push(Vec::new()),
+                Some(person) => person.push(located),
+                None => {}
+            }
+        }
+        for person in people {
+            let content = self.inlines_of(person);
+            let mut lines = vec![String::new()];
+            for inline in &content {
+                match (inline, lines.last_mut()) {
+                    (crate::document::Inline::Break(crate::document::LineBreak::Hard), _) => {
+                        lines.push(String::new());
+                    }
+                    (inline, Some(line)) => push_plain_text(std::slice::from_ref(inline), line),
+                    _ => {}
+                }
+            }
+            let mut lines = lines.into_iter().map(|line| line.trim().to_string());
+            let name = lines.next().unwrap_or_default();
+            let rest: Vec<String> = lines.filter(|line| !line.is_empty()).collect();
+            let (mail, places): (Vec<String>, Vec<String>) =
+                rest.into_iter().partition(|line| line.contains('@'));
+            if name.is_empty() {
+                continue;
+            }
+            self.document.metadata.authors.push(Person {
+                name: name.into(),
+                email: mail.into_iter().next().map(Into::into),
+                affiliation: (!places.is_empty()).then(|| places.join(", ").into()),
+            });
+        }
+    }
+
+    /// The title itself is metadata; notes to it stand where the text begins.
+    fn make_title(&mut self) {
+        for content in std::mem::take(&mut self.title_notes) {
+            let note = Note { kind: NoteKind::Footnote, label: None, content };
+            let id = self.document.add_note(note);
+            let mark = crate::document::Inline::NoteMark(id);
+            self.document.metadata.title.push(mark);
+        }
+    }
+
+    /// What opens and closes a letter is a paragraph of its own.
+    fn letter_part(&mut self, name: Name) {
+        self.sheet.end_paragraph();
+        let is_closing = self.front.names.text(name) == "closing";
+        let content = self.block_argument();
+        self.sheet.blocks.extend(content);
+        if is_closing && let Some(author) = self.document.metadata.authors.first() {
+            let name = author.name.to_string();
+            self.sheet.blocks.push(crate::document::build::paragraph(name.as_str()));
+        }
+    }
+
+    pub(super) fn setup(&mut self) {
+        let text = self.front.argument();
+        let text = self.front.typed(&text);
+        for (key, value) in keys::options(&text) {
+            let metadata = &mut self.document.metadata;
+            match key.as_str() {
+                "pdftitle" if metadata.title.is_empty() => {
+                    metadata.title = vec![value.as_str().into()];
+                }
+                "pdfauthor" if metadata.authors.is_empty() => {
+                    let person =
+                        |name: &str| Person { name: name.trim().into(), ..Person::default() };
+                    metadata.authors = value.split([',', ';']).map(person).collect();
+                }
+                "pdfsubject" => metadata.description = Some(value),
+                "pdfkeywords" if metadata.keywords.is_empty() => self.keywords(&value),
+                "pdflang" => metadata.language = Some(value.as_str().into()),
+                _ => {}
+            }
+        }
+    }
+
+    /// Gives a block the label that is stated right behind what it names.
+    pub(super) fn label_last(&mut self, label: &str) -> bool {
+        if !self.sheet.is_line_empty() {
+            return false;
+        }
+        let Some(last) = self.sheet.blocks.last_mut() else { return false };
+        if !matches!(last.kind, BlockKind::Heading(_)) || last.attributes.id().is_some() {
+            return false;
+        }
+        let mut attributes = std::mem::replace(&mut last.attributes, Attributes::NONE);
+        attributes.edit().id = Some(label.into());
+        last.attributes = attributes;
+        true
+    }
+}

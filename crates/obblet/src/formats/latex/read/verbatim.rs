@@ -1,0 +1,158 @@
+//! Code: `\verb`, `verbatim`, listings.
+
+use super::commands::Action;
+use super::{Reader, keys};
+use crate::document::{
+    Attributes, Block, BlockKind, CodeBlock, CompactString, Figure, Inline, InlineCode,
+};
+use crate::findings::Code;
+use crate::tex::Spot;
+
+impl Reader<'_> {
+    pub(super) fn code_command(&mut self, action: Action, spot: Spot) {
+        match action {
+            Action::Verbatim => self.inline_code(None, spot),
+            Action::MintInline => {
+                self.front.option();
+                let language = self.front.argument_text();
+                self.inline_code(Some(language), spot);
+            }
+            Action::CodeFile => self.code_file(spot),
+            _ => {
+                let settings = self.front.argument_text();
+                let settings = keys::options(&settings);
+                if let Some(language) = keys::value(&settings, "language") {
+                    self.code_language = language_name(language);
+                }
+            }
+        }
+    }
+
+    /// `\verb|code|`: between two of the same sign, or in braces.
+    fn inline_code(&mut self, language: Option<String>, spot: Spot) {
+        let mut language = language.and_then(|name| language_name(&name));
+        self.front.star();
+        if let Some(options) = self.front.option_text() {
+            let options = keys::options(&options);
+            let stated = keys::value(&options, "language").and_then(language_name);
+            language = stated.or(language);
+        }
+        let Some(open) = self.front.next_character() else { return };
+        let close = if open == '{' { '}' } else { open };
+        let text = self.front.verbatim(&close.to_string()).unwrap_or_default();
+        let mut attributes = Attributes::NONE;
+        if let Some(language) = language {
+            attributes.edit().classes.push(language);
+        }
+        self.sheet.mark_place(|| spot.into());
+        self.sheet.push(Inline::Code(Box::new(InlineCode { text: text.into(), attributes })));
+    }
+
+    pub(super) fn verbatim_environment(&mut self, name: &str, spot: Spot) {
+        let plain = name.trim_end_matches('*');
+        let mut options = Vec::new();
+        let mut language = None;
+        match plain {
+            "lstlisting" | "Verbatim" | "BVerbatim" | "LVerbatim" => {
+                options = self.code_options();
+                language = keys::value(&options, "language").and_then(language_name);
+                if plain == "lstlisting" {
+                    language = language.or(self.code_language.clone());
+                }
+            }
+            "minted" => {
+                options = self.code_options();
+                language = language_name(&self.front.argument_text());
+            }
+            "filecontents" => {
+                self.front.option();
+                self.front.argument();
+            }
+            _ => {}
+        }
+        let rest = self.front.rest_of_line();
+        let end = format!("\\end{{{name}}}");
+        let inside = match rest.find(&end) {
+            // All on one line.
+            Some(at) => rest.get(..at).unwrap_or_default().to_string(),
+            None => {
+                let inside = self.front.verbatim(&end).unwrap_or_default();
+                match rest.trim().is_empty() {
+                    true => inside,
+                    false => format!("{rest}\n{inside}"),
+                }
+            }
+        };
+        self.sheet.end_paragraph();
+        match plain {
+            "comment" => {
+                let remark = BlockKind::SourceRemark(inside.trim().into());
+                self.sheet.push_block(Block::new(remark).at(spot.into()));
+            }
+            "filecontents" => self.layout("filecontents", spot),
+            _ => self.push_code(inside, language, &options, spot),
+        }
+    }
+
+    fn code_options(&mut self) -> Vec<(String, String)> {
+        let options = self.front.option();
+        options.map(|tokens| keys::options(&self.front.typed(&tokens))).unwrap_or_default()
+    }
+
+    fn push_code(
+        &mut self,
+        text: String,
+        language: Option<CompactString>,
+        options: &[(String, String)],
+        spot: Spot,
+    ) {
+        let mut text = text;
+        // The line before `\end` may be indented as the environment is.
+        let body = text.trim_end_matches([' ', '\t']).len();
+        text.truncate(body);
+        if !text.ends_with('\n') {
+            text.push('\n');
+        }
+        let code = CodeBlock { text, language, details: None };
+        let block = Block::new(BlockKind::Code(Box::new(code))).at(spot.into());
+        let Some(caption) = self.listing_caption(options) else {
+            return self.sheet.push_block(block);
+        };
+        let figure = Figure { content: vec![block], caption: Some(caption) };
+        let mut figure = Block::new(BlockKind::Figure(Box::new(figure))).at(spot.into());
+        if let Some(label) = keys::value(options, "label") {
+            figure = figure.with_id(label);
+        }
+        self.sheet.push_block(figure);
+    }
+
+    /// Code that stands in a file of its own.
+    fn code_file(&mut self, spot: Spot) {
+        let options = self.code_options();
+        let mut language = keys::value(&options, "language").and_then(language_name);
+        let mut file = self.front.argument_text();
+        if let Some(crate::tex::Token::Character('{', _)) = self.front.peek_raw().map(|t| t.token) {
+            language = language_name(&file);
+            file = self.front.argument_text();
+        }
+        match self.front.file(&file) {
+            Some(text) => self.push_code(text.to_string(), language, &options, spot),
+            None => self.findings.add_about(Code::IncludeMissing, &file, Some(spot.into())),
+        }
+    }
+}
+
+/// A language as its own people write it in small letters.
+fn language_name(name: &str) -> Option<CompactString> {
+    let name = name.trim();
+    // Dialects stand in brackets before it.
+    let name = name.rsplit(']').next().unwrap_or(name).trim();
+    let known = match name {
+        "" => return None,
+        "C++" => "cpp",
+        "TeX" | "[LaTeX]TeX" => "latex",
+        "Bash" | "bash" | "sh" => "bash",
+        other => return Some(other.to_lowercase().into()),
+    };
+    Some(known.into())
+}

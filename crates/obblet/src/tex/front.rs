@@ -1,0 +1,532 @@
+//! The front itself: levels of input, groups, arguments.
+
+use super::category::Categories;
+use super::conditionals::OpenIf;
+use super::input::{Level, TextLevel};
+use super::meaning::{Meaning, PRIMITIVES};
+use super::numbers::Registers;
+use super::token::{Category, Located, Name, Names, Spot, Token, typed};
+use super::{DEEPEST, INCLUDE_DEPTH, INCLUDED_BYTES, MADE_TOKENS, PRELUDE};
+use crate::document::CompactString;
+use crate::findings::{Code, Findings};
+use std::sync::Arc;
+
+/// Who fetches the text of a file by the name a document gives it.
+pub(crate) type Files<'r> = &'r dyn Fn(&str) -> Option<Arc<str>>;
+
+/// A file that was read in.
+#[derive(Debug, Clone)]
+pub(crate) struct Included {
+    pub(crate) name: CompactString,
+    pub(crate) text: Arc<str>,
+}
+
+/// What a group takes back when it ends.
+pub(super) enum Saved {
+    Mark,
+    Meaning(Name, Meaning),
+    Categories(Box<Categories>),
+    Register(Arc<str>, i64),
+}
+
+/// From characters to tokens that no macro stands for.
+pub(crate) struct Front<'r> {
+    pub(crate) names: Names,
+    pub(super) meanings: Vec<Meaning>,
+    pub(super) saved: Vec<Saved>,
+    pub(super) groups: usize,
+    pub(super) categories: Categories,
+    pub(super) levels: Vec<Level>,
+    pub(super) open_ifs: Vec<OpenIf>,
+    pub(super) registers: Registers,
+    pub(super) is_global: bool,
+    /// Names that keep their meaning whatever a document says: those that give it its structure.
+    pub(super) kept: &'static [&'static str],
+    files: Files<'r>,
+    /// The document itself, and all files that were read in.
+    pub(crate) sources: Vec<Included>,
+    pub(crate) findings: Findings,
+    pub(super) expansions: usize,
+    pub(super) made: usize,
+    included: usize,
+    /// How deep what the front does itself has led to more of it.
+    pub(super) depth: usize,
+    pub(super) is_exhausted: bool,
+}
+
+impl<'r> Front<'r> {
+    /// A front that starts to read a document.
+    pub(crate) fn new(text: Arc<str>, files: Files<'r>, kept: &'static [&'static str]) -> Self {
+        let mut front = Self {
+            names: Names::default(),
+            meanings: Vec::new(),
+            saved: Vec::new(),
+            groups: 0,
+            categories: Categories::of_document(),
+            levels: Vec::new(),
+            open_ifs: Vec::new(),
+            registers: Registers::default(),
+            is_global: false,
+            kept: &[],
+            files,
+            sources: Vec::new(),
+            findings: Findings::new(),
+            expansions: 0,
+            made: 0,
+            included: 0,
+            depth: 0,
+            is_exhausted: false,
+        };
+        for (name, primitive) in PRIMITIVES {
+            front.give(name, Meaning::Primitive(*primitive));
+        }
+        front.levels.push(Level::Text(TextLevel::new(PRELUDE.into(), 0, false)));
+        while front.next().is_some() {}
+        front.expansions = 0;
+        front.kept = kept;
+        front.sources.push(Included { name: CompactString::default(), text: text.clone() });
+        front.levels.push(Level::Text(TextLevel::new(text, 0, false)));
+        front
+    }
+
+    /// Lets a command mean something from now on.
+    pub(super) fn give(&mut self, name: &str, meaning: Meaning) {
+        let name = self.names.of(name);
+        self.set_meaning(name, meaning, true);
+    }
+
+    pub(super) fn meaning(&self, name: Name) -> &Meaning {
+        const UNKNOWN: &Meaning = &Meaning::Unknown;
+        self.meanings.get(name.0 as usize).unwrap_or(UNKNOWN)
+    }
+
+    /// Gives a command a meaning, for this group alone or for good.
+    pub(super) fn set_meaning(&mut self, name: Name, meaning: Meaning, is_global: bool) {
+        let index = name.0 as usize;
+        if self.meanings.len() <= index {
+            self.meanings.resize(index + 1, Meaning::Unknown);
+        }
+        let Some(place) = self.meanings.get_mut(index) else { return };
+        let before = std::mem::replace(place, meaning);
+        if !is_global && self.groups > 0 {
+            self.saved.push(Saved::Meaning(name, before));
+        }
+    }
+
+    /// Takes a command's meaning away, so that the reader gets it.
+    pub(crate) fn forget(&mut self, name: &str) {
+        self.give(name, Meaning::Unknown);
+    }
+
+    pub(crate) fn open_group(&mut self) {
+        self.groups += 1;
+        self.saved.push(Saved::Mark);
+    }
+
+    pub(crate) fn close_group(&mut self) {
+        if self.groups == 0 {
+            return;
+        }
+        self.groups -= 1;
+        while let Some(saved) = self.saved.pop() {
+            match saved {
+                Saved::Mark => return,
+                Saved::Meaning(name, meaning) => {
+                    if let Some(place) = self.meanings.get_mut(name.0 as usize) {
+                        *place = meaning;
+                    }
+                }
+                Saved::Categories(categories) => self.categories = *categories,
+                Saved::Register(name, value) => {
+                    self.registers.set(&name, value);
+                }
+            }
+        }
+    }
+
+    pub(super) fn set_category(&mut self, character: char, category: Category) {
+        if self.groups > 0 {
+            self.saved.push(Saved::Categories(Box::new(self.categories.clone())));
+        }
+        self.categories.set(character, category);
+    }
+
+    /// Where reading stands in the text that is read.
+    pub(crate) fn spot(&self) -> Spot {
+        let text = self.levels.iter().rev().find_map(|level| match level {
+            Level::Text(text) => Some(text.spot()),
+            Level::Tokens(..) => None,
+        });
+        text.unwrap_or_default()
+    }
+
+    /// The next token as it stands there.
+    pub(crate) fn next_raw(&mut self) -> Option<Located> {
+        loop {
+            let level = self.levels.last_mut()?;
+            let token = match level {
+                Level::Text(text) => text.next(&self.categories, &mut self.names),
+                Level::Tokens(tokens, next) => {
+                    let token = tokens.get(*next).copied();
+                    *next += 1;
+                    token
+                }
+            };
+            if token.is_some() {
+                return token;
+            }
+            if self.levels.len() == 1 {
+                return None;
+            }
+            self.pop_level();
+        }
+    }
+
+    fn pop_level(&mut self) {
+        if let Some(Level::Text(text)) = self.levels.pop()
+            && text.is_package
+        {
+            self.categories.set('@', Category::Other);
+        }
+    }
+
+    /// Puts tokens before everything that comes next.
+    pub(crate) fn push(&mut self, tokens: Vec<Located>) {
+        if tokens.is_empty() {
+            return;
+        }
+        self.made += tokens.len();
+        if self.made > MADE_TOKENS {
+            return self.exhausted();
+        }
+        // A list that is used up goes first, so that loops do not pile them up.
+        while let Some(Level::Tokens(list, next)) = self.levels.last()
+            && *next >= list.len()
+            && self.levels.len() > 1
+        {
+            self.levels.pop();
+        }
+        self.levels.push(Level::Tokens(tokens, 0));
+    }
+
+    pub(crate) fn push_one(&mut self, token: Located) {
+        // One that was only looked at goes back where it came from.
+        if let Some(Level::Tokens(list, next)) = self.levels.last_mut()
+            && *next > 0
+            && list.get(*next - 1) == Some(&token)
+        {
+            *next -= 1;
+            return;
+        }
+        self.levels.push(Level::Tokens(vec![token], 0));
+    }
+
+    /// From now on no macro is expanded.
+    pub(super) fn exhausted(&mut self) {
+        if !self.is_exhausted {
+            self.is_exhausted = true;
+            let spot = self.spot();
+            self.findings.add(Code::MacroLimit, Some(spot.into()));
+        }
+    }
+
+    /// The next token as it stands there, which stays.
+    pub(crate) fn peek_raw(&mut self) -> Option<Located> {
+        let token = self.next_raw()?;
+        self.push_one(token);
+        Some(token)
+    }
+
+    /// Characters that stand for themselves, as long as there are any.
+    pub(crate) fn take_plain(&mut self, out: &mut String) -> bool {
+        match self.levels.last_mut() {
+            Some(Level::Text(text)) => text.take_plain(&self.categories, out),
+            _ => false,
+        }
+    }
+
+    pub(crate) fn is_space(token: Token) -> bool {
+        matches!(token, Token::Character(_, Category::Space))
+    }
+
+    pub(crate) fn skip_spaces(&mut self) {
+        while let Some(located) = self.next_raw() {
+            if !Self::is_space(located.token) {
+                return self.push_one(located);
+            }
+        }
+    }
+
+    /// Whether the next token that is no space is this character, which is taken then.
+    pub(crate) fn eat(&mut self, character: char) -> bool {
+        self.skip_spaces();
+        let Some(located) = self.next_raw() else { return false };
+        let is_it = matches!(located.token, Token::Character(found, _) if found == character);
+        if !is_it {
+            self.push_one(located);
+        }
+        is_it
+    }
+
+    /// A star right behind a command.
+    pub(crate) fn star(&mut self) -> bool {
+        self.eat('*')
+    }
+
+    /// An argument: a group without its braces, or one token.
+    pub(crate) fn argument(&mut self) -> Vec<Located> {
+        self.skip_spaces();
+        let Some(first) = self.next_raw() else { return Vec::new() };
+        match first.token {
+            Token::Character(_, Category::Begin) => self.rest_of_group(first.spot),
+            // The end of what surrounds a command is no argument of it.
+            Token::Character(_, Category::End) => {
+                self.push_one(first);
+                Vec::new()
+            }
+            Token::Command(name) if self.names.text(name) == "par" => {
+                self.push_one(first);
+                Vec::new()
+            }
+            _ => vec![first],
+        }
+    }
+
+    /// The tokens up to the brace that closes a group; its opening brace is behind us.
+    pub(crate) fn rest_of_group(&mut self, opened: Spot) -> Vec<Located> {
+        let mut tokens = Vec::new();
+        let mut depth = 0_usize;
+        while let Some(located) = self.next_raw() {
+            match located.token {
+                Token::Character(_, Category::Begin) => depth += 1,
+                Token::Character(_, Category::End) if depth == 0 => return tokens,
+                Token::Character(_, Category::End) => depth -= 1,
+                _ => {}
+            }
+            tokens.push(located);
+        }
+        self.findings.add_about(Code::GroupUnclosed, "{", Some(opened.into()));
+        tokens
+    }
+
+    /// An optional argument without its brackets.
+    pub(crate) fn option(&mut self) -> Option<Vec<Located>> {
+        self.between('[', ']')
+    }
+
+    /// What stands between two signs, if the first one is next.
+    pub(crate) fn between(&mut self, open: char, close: char) -> Option<Vec<Located>> {
+        let mut skipped = Vec::new();
+        let first = loop {
+            let located = self.next_raw()?;
+            if !Self::is_space(located.token) {
+                break located;
+            }
+            skipped.push(located);
+        };
+        if !matches!(first.token, Token::Character(found, _) if found == open) {
+            skipped.push(first);
+            self.made = self.made.saturating_sub(skipped.len());
+            self.push(skipped);
+            return None;
+        }
+        let (mut tokens, mut depth, mut nested) = (Vec::new(), 0_usize, 0_usize);
+        while let Some(located) = self.next_raw() {
+            match located.token {
+                Token::Character(_, Category::Begin) => depth += 1,
+                Token::Character(_, Category::End) => match depth.checked_sub(1) {
+                    Some(less) => depth = less,
+                    None => {
+                        self.push_one(located);
+                        break;
+                    }
+                },
+                Token::Character(sign, _) if depth == 0 && sign == close && nested == 0 => {
+                    return Some(tokens);
+                }
+                Token::Character(sign, _) if depth == 0 && sign == close => nested -= 1,
+                Token::Character(sign, _) if depth == 0 && sign == open => nested += 1,
+                _ => {}
+            }
+            tokens.push(located);
+        }
+        let sign = open.to_string();
+        self.findings.add_about(Code::GroupUnclosed, &sign, Some(first.spot.into()));
+        Some(tokens)
+    }
+
+    /// Tokens as somebody would type them.
+    pub(crate) fn typed(&self, tokens: &[Located]) -> String {
+        typed(tokens, &self.names)
+    }
+
+    /// An argument as it is written.
+    pub(crate) fn argument_text(&mut self) -> String {
+        let tokens = self.argument();
+        self.typed(&tokens).trim().to_string()
+    }
+
+    /// An optional argument as it is written.
+    pub(crate) fn option_text(&mut self) -> Option<String> {
+        let tokens = self.option()?;
+        Some(self.typed(&tokens).trim().to_string())
+    }
+
+    /// An argument with its macros expanded, as text: names of files, labels, counters.
+    pub(crate) fn expanded_argument(&mut self) -> String {
+        let tokens = self.argument();
+        let tokens = self.expanded(tokens);
+        self.typed(&tokens).trim().to_string()
+    }
+
+    /// The text up to `end` as it stands in the source. Inside the arguments of macros, the tokens
+    /// as they would be typed.
+    pub(crate) fn verbatim(&mut self, end: &str) -> Option<String> {
+        if let Some(Level::Text(text)) = self.levels.last_mut() {
+            return text.take_until(end);
+        }
+        let mut tokens = Vec::new();
+        while let Some(located) = self.next_raw() {
+            tokens.push(located);
+            let is_possible =
+                matches!(located.token, Token::Character(sign, _) if end.ends_with(sign));
+            if !is_possible {
+                continue;
+            }
+            let mut taken = self.typed(&tokens);
+            if taken.ends_with(end) {
+                taken.truncate(taken.len() - end.len());
+                return Some(taken);
+            }
+        }
+        None
+    }
+
+    /// What is left of the line in the source.
+    pub(crate) fn rest_of_line(&mut self) -> String {
+        match self.levels.last_mut() {
+            Some(Level::Text(text)) => text.take_line(),
+            _ => String::new(),
+        }
+    }
+
+    /// The next character of the source, whatever its category.
+    pub(crate) fn next_character(&mut self) -> Option<char> {
+        match self.levels.last_mut() {
+            Some(Level::Text(text)) => {
+                let character = text.peek_character()?;
+                text.skip_character();
+                Some(character)
+            }
+            _ => match self.next_raw()?.token {
+                Token::Character(character, _) => Some(character),
+                Token::Command(name) => self.names.text(name).chars().next(),
+                Token::Argument(_) => None,
+            },
+        }
+    }
+
+    /// A formula up to its end, where it is plain source with no macro in it.
+    pub(crate) fn plain_formula(&mut self, end: &str) -> Option<String> {
+        let Some(Level::Text(text)) = self.levels.last_mut() else { return None };
+        let length = text.find_formula_end(end)?;
+        let source = text.text.get(text.at..text.at + length)?.to_string();
+        if self.has_macros(&source) {
+            return None;
+        }
+        if let Some(Level::Text(text)) = self.levels.last_mut() {
+            text.skip_bytes(length + end.len());
+        }
+        Some(source)
+    }
+
+    /// Whether any command in a source is a macro or something the front does.
+    pub(crate) fn has_macros(&self, source: &str) -> bool {
+        let commands = memchr::memchr_iter(b'\\', source.as_bytes());
+        commands.into_iter().any(|at| {
+            let name = source.get(at + 1..).unwrap_or_default();
+            let length = name.find(|c: char| !c.is_alphabetic()).unwrap_or(name.len());
+            let name = name.get(..length).unwrap_or_default();
+            let known = self.names.known(name).map(|name| self.meaning(name));
+            matches!(known, Some(meaning) if !matches!(meaning, Meaning::Unknown))
+        })
+    }
+
+    /// The text of the source between two places of it.
+    pub(crate) fn source_since(&self, start: Spot) -> Option<&str> {
+        match self.levels.last() {
+            Some(Level::Text(text)) if text.source == start.source => {
+                Some(text.since(start.at as usize))
+            }
+            _ => None,
+        }
+    }
+
+    /// Reads a file in: what it holds comes next. Tells why it cannot.
+    pub(crate) fn include(&mut self, name: &str, spot: Spot, is_package: bool) -> bool {
+        let open = self.levels.iter().filter_map(|level| match level {
+            Level::Text(text) => self.sources.get(text.source as usize),
+            Level::Tokens(..) => None,
+        });
+        let open: Vec<&str> = open.map(|source| source.name.as_str()).collect();
+        if open.contains(&name) || open.len() > INCLUDE_DEPTH {
+            self.findings.add_about(Code::IncludeCircular, name, Some(spot.into()));
+            return false;
+        }
+        let Some(text) = (self.files)(name) else { return false };
+        self.included += text.len();
+        if self.included > INCLUDED_BYTES {
+            self.exhausted();
+            return false;
+        }
+        let known = self.sources.iter().position(|source| source.name == name);
+        let source = known.unwrap_or_else(|| {
+            self.sources.push(Included { name: name.into(), text: text.clone() });
+            self.sources.len() - 1
+        });
+        let source = u32::try_from(source).unwrap_or(u32::MAX);
+        if is_package {
+            self.categories.set('@', Category::Letter);
+        }
+        self.levels.push(Level::Text(TextLevel::new(text, source, is_package)));
+        true
+    }
+
+    /// The text of a file that is not TeX.
+    pub(crate) fn file(&self, name: &str) -> Option<Arc<str>> {
+        (self.files)(name)
+    }
+
+    /// Nothing more is read of the file that is read now.
+    pub(crate) fn end_input(&mut self) {
+        for level in self.levels.iter_mut().rev() {
+            if let Level::Text(text) = level {
+                return text.end();
+            }
+        }
+    }
+
+    /// Nothing more is read at all.
+    pub(crate) fn end_document(&mut self) {
+        self.levels.truncate(1);
+        if let Some(Level::Text(text)) = self.levels.last_mut() {
+            text.end();
+        }
+    }
+
+    /// Whether a document has defined an environment of this name.
+    pub(crate) fn defines_environment(&self, name: &str) -> bool {
+        let known = self.names.known(name).map(|name| self.meaning(name));
+        matches!(known, Some(Meaning::Macro(_)))
+    }
+
+    /// Calls a command by its name.
+    pub(crate) fn call(&mut self, name: &str, spot: Spot) {
+        let name = self.names.of(name);
+        self.push_one(Located { token: Token::Command(name), spot });
+    }
+
+    pub(super) fn is_too_deep(&self) -> bool {
+        self.open_ifs.len() > DEEPEST
+    }
+}

@@ -1,0 +1,47 @@
+//! The front of TeX: from characters to tokens, and from tokens to tokens that no macro stands for.
+//!
+//! It knows category codes as documents change them, groups, macros of every kind that LaTeX defines,
+//! conditionals, counters and lengths, and files that are read in. What commands do is for the reader
+//! behind it: it gets every command that is neither a macro nor something the front does itself.
+//!
+//! # Limits
+//! A document may expand [`EXPANSIONS`] macros, which may make [`MADE_TOKENS`] tokens, and may read
+//! [`INCLUDED_BYTES`] from other files, [`INCLUDE_DEPTH`] deep. Past any of them macros stay as they are
+//! written, with a finding.
+
+mod category;
+mod conditionals;
+mod definitions;
+mod expand;
+mod front;
+mod input;
+mod meaning;
+mod numbers;
+mod token;
+
+pub(crate) use front::{Front, Included};
+pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
+
+/// How many macros a document may expand.
+const EXPANSIONS: usize = 2_000_000;
+
+/// How many tokens macros may make.
+const MADE_TOKENS: usize = 20_000_000;
+
+/// How many bytes may be read from included files.
+const INCLUDED_BYTES: usize = 64 << 20;
+
+/// How deep files may include each other.
+const INCLUDE_DEPTH: usize = 20;
+
+/// How deep conditionals and groups of the front may stand in each other.
+const DEEPEST: usize = 2_000;
+
+/// How deep numbers and names may be made of commands that read numbers and names.
+const DEEPEST_READING: usize = 100;
+
+/// What LaTeX defines as macros of its own.
+const PRELUDE: &str = include_str!("prelude.tex");
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,552 @@
+//! Numbers, lengths and counters.
+
+use super::front::{Front, Saved};
+use super::meaning::{Meaning, NumberForm, Primitive};
+use super::token::{Category, Located, Token};
+use crate::document::NumeralStyle;
+use std::collections::HashMap;
+use std::sync::Arc;
+
+/// The units of lengths, in scaled points of which a point has 65,536.
+const POINT: f64 = 65_536.0;
+
+/// Counters and lengths.
+#[derive(Debug, Default)]
+pub(super) struct Registers {
+    values: HashMap<Arc<str>, Register>,
+    /// Counters that a counter sets back to zero.
+    within: HashMap<Arc<str>, Vec<Arc<str>>>,
+}
+
+#[derive(Debug, Clone, Copy, Default)]
+struct Register {
+    value: i64,
+    is_length: bool,
+}
+
+impl Registers {
+    pub(super) fn get(&self, name: &str) -> i64 {
+        self.values.get(name).map_or(0, |register| register.value)
+    }
+
+    pub(super) fn set(&mut self, name: &str, value: i64) -> i64 {
+        match self.values.get_mut(name) {
+            Some(register) => std::mem::replace(&mut register.value, value),
+            None => {
+                self.values.insert(name.into(), Register { value, is_length: false });
+                0
+            }
+        }
+    }
+
+    fn is_length(&self, name: &str) -> bool {
+        self.values.get(name).is_some_and(|register| register.is_length)
+    }
+
+    /// Sets all counters to zero that stand below this one.
+    fn reset_below(&mut self, name: &str) {
+        let mut open = vec![Arc::<str>::from(name)];
+        let mut seen = 0;
+        while let Some(next) = open.pop() {
+            seen += 1;
+            if seen > 1000 {
+                return;
+            }
+            let below = self.within.get(&next).cloned().unwrap_or_default();
+            for counter in below {
+                if self.set(&counter, 0) != 0 {
+                    open.push(counter);
+                } else if !open.contains(&counter) && seen < 100 {
+                    open.push(counter);
+                }
+            }
+        }
+    }
+}
+
+fn key(counter: &str) -> String {
+    format!("c@{counter}")
+}
+
+impl Front<'_> {
+    /// The value of a counter.
+    pub(crate) fn counter(&self, name: &str) -> i64 {
+        self.registers.get(&key(name))
+    }
+
+    pub(crate) fn has_counter(&self, name: &str) -> bool {
+        self.registers.values.contains_key(key(name).as_str())
+    }
+
+    pub(crate) fn set_counter(&mut self, name: &str, value: i64) {
+        self.registers.set(&key(name), value);
+    }
+
+    /// Makes a counter, which another one sets back to zero.
+    pub(crate) fn new_counter(&mut self, name: &str, within: Option<&str>) {
+        let own: Arc<str> = key(name).into();
+        self.registers.values.insert(own.clone(), Register::default());
+        if let Some(within) = within {
+            self.registers.within.entry(key(within).into()).or_default().push(own);
+        }
+        self.give(&key(name), Meaning::Register(key(name).into()));
+        let shown = format!("the{name}");
+        if !self.is_defined(&shown) {
+            self.define_text(&shown, &format!(r"\arabic{{{name}}}"));
+        }
+    }
+
+    /// A counter is set back to zero by another one from now on, or no longer.
+    pub(crate) fn count_within(&mut self, name: &str, within: &str, is_within: bool) {
+        let own: Arc<str> = key(name).into();
+        let list = self.registers.within.entry(key(within).into()).or_default();
+        list.retain(|known| *known != own);
+        if is_within {
+            list.push(own);
+        }
+    }
+
+    /// One more; counters below it start anew.
+    pub(crate) fn step_counter(&mut self, name: &str) {
+        let key = key(name);
+        let value = self.registers.get(&key);
+        self.registers.set(&key, value.saturating_add(1));
+        self.registers.reset_below(&key);
+    }
+
+    /// How a counter is shown, by its own `\the…` command.
+    pub(crate) fn shown_counter(&mut self, name: &str) -> String {
+        let spot = self.spot();
+        let command = self.command(&format!("the{name}"), spot);
+        let tokens = self.expanded(vec![command]);
+        // Braces and commands that only set it are no part of a number.
+        let mut shown = String::new();
+        for located in tokens {
+            match located.token {
+                Token::Character(_, Category::Begin | Category::End) => {}
+                Token::Character(character, _) => shown.push(character),
+                Token::Command(name) => match self.names.text(name) {
+                    "S" => shown.push('§'),
+                    "textendash" => shown.push('–'),
+                    "\u{1}~" => shown.push('\u{a0}'),
+                    _ => {}
+                },
+                Token::Argument(_) => {}
+            }
+        }
+        shown.trim().to_string()
+    }
+
+    /// Defines a command as a piece of TeX.
+    pub(crate) fn define_text(&mut self, name: &str, text: &str) {
+        let source = format!(r"\gdef\{name}{{{text}}}");
+        let level = super::input::TextLevel::new(source.as_str().into(), 0, true);
+        let kept = std::mem::take(&mut self.kept);
+        let levels = std::mem::replace(&mut self.levels, vec![super::input::Level::Text(level)]);
+        let categories = self.categories.clone();
+        self.categories.set('@', Category::Letter);
+        while self.next().is_some() {}
+        self.levels = levels;
+        self.categories = categories;
+        self.kept = kept;
+    }
+
+    pub(super) fn number_primitive(&mut self, primitive: Primitive, at: Located) {
+        let is_global = std::mem::take(&mut self.is_global);
+        match primitive {
+            Primitive::Number => {
+                let number = self.number();
+                self.push_text(&number.to_string(), at.spot);
+            }
+            Primitive::RomanNumber => {
+                let number = self.number();
+                // A negative number is nothing, which is what it is used for.
+                let shown = i32::try_from(number).ok().filter(|number| *number > 0);
+                let shown = shown.map(|number| NumeralStyle::LowerRoman.spell(number));
+                self.push_text(&shown.unwrap_or_default(), at.spot);
+            }
+            Primitive::The => self.shown(at),
+            Primitive::CountIn(form) => {
+                let name = self.expanded_argument();
+                let shown = spelled(self.counter(&name), form);
+                self.push_text(&shown, at.spot);
+            }
+            Primitive::Value => {
+                let name = self.expanded_argument();
+                let shown = self.counter(&name).to_string();
+                self.push_text(&shown, at.spot);
+            }
+            Primitive::NewCounter => {
+                let name = self.expanded_argument();
+                let within = self.option_text();
+                self.new_counter(&name, within.as_deref());
+            }
+            Primitive::SetCounter => {
+                let name = self.expanded_argument();
+                let value = self.number_argument();
+                self.set_counter(&name, value);
+            }
+            Primitive::AddToCounter => {
+                let name = self.expanded_argument();
+                let value = self.number_argument();
+                let value = self.counter(&name).saturating_add(value);
+                self.set_counter(&name, value);
+            }
+            Primitive::StepCounter => {
+                let name = self.expanded_argument();
+                self.step_counter(&name);
+            }
+            Primitive::NewCount | Primitive::NewDimension => self.new_register(primitive),
+            Primitive::SetLength | Primitive::AddToLength => self.set_length(primitive),
+            Primitive::Advance => self.advance(is_global),
+            _ => {}
+        }
+    }
+
+    fn number_argument(&mut self) -> i64 {
+        let tokens = self.argument();
+        self.sum_of(tokens)
+    }
+
+    /// A number, or a small sum or product of numbers, as packages for arithmetic read them.
+    fn sum_of(&mut self, tokens: Vec<Located>) -> i64 {
+        let mut value = 0_i64;
+        let mut sign = 1;
+        let mut term = Vec::new();
+        let mut terms = Vec::new();
+        for located in tokens {
+            match located.token {
+                Token::Character(c @ ('+' | '-'), _) if !term.is_empty() => {
+                    terms.push((sign, std::mem::take(&mut term)));
+                    sign = if c == '-' { -1 } else { 1 };
+                }
+                _ => term.push(located),
+            }
+        }
+        terms.push((sign, term));
+        for (sign, term) in terms {
+            value = value.saturating_add(self.number_of(term).saturating_mul(sign));
+        }
+        value
+    }
+
+    fn new_register(&mut self, primitive: Primitive) {
+        let tokens = self.argument();
+        let Some(Located { token: Token::Command(name), .. }) = tokens.first() else { return };
+        let text: Arc<str> = self.names.text(*name).into();
+        let is_length = primitive == Primitive::NewDimension;
+        self.registers.values.insert(text.clone(), Register { value: 0, is_length });
+        self.set_meaning(*name, Meaning::Register(text), true);
+    }
+
+    /// `\setlength{\name}{length}`.
+    fn set_length(&mut self, primitive: Primitive) {
+        let tokens = self.argument();
+        let value = self.argument();
+        let Some(Located { token: Token::Command(name), spot }) = tokens.first() else { return };
+        let text = self.names.text(*name).to_string();
+        let mut value = value;
+        value.push(self.command("relax", *spot));
+        self.push(value);
+        let mut value = self.dimension();
+        if primitive == Primitive::AddToLength {
+            value = value.saturating_add(self.registers.get(&text));
+        }
+        // The rest of a length that can stretch says nothing here.
+        while let Some(located) = self.next_raw() {
+            if matches!(located.token, Token::Command(name) if self.names.text(name) == "relax") {
+                break;
+            }
+        }
+        self.registers.values.insert(text.into(), Register { value, is_length: true });
+    }
+
+    /// `\name=5`, without `\advance`.
+    pub(super) fn assign(&mut self, name: &Arc<str>) {
+        let is_global = std::mem::take(&mut self.is_global);
+        self.eat_equals();
+        let value = self.value_for(name);
+        self.store(name, value, is_global);
+    }
+
+    fn value_for(&mut self, name: &str) -> i64 {
+        if self.registers.is_length(name) {
+            let value = self.dimension();
+            self.skip_stretch();
+            value
+        } else {
+            self.number()
+        }
+    }
+
+    /// `plus 1pt minus 2fil` says nothing here.
+    fn skip_stretch(&mut self) {
+        for word in ["plus", "minus"] {
+            if self.eat_word(word) {
+                self.dimension();
+            }
+        }
+    }
+
+    fn store(&mut self, name: &Arc<str>, value: i64, is_global: bool) {
+        let before = self.registers.set(name, value);
+        if !is_global && self.groups > 0 {
+            self.saved.push(Saved::Register(name.clone(), before));
+        }
+    }
+
+    /// `\advance\name by 1`.
+    fn advance(&mut self, is_global: bool) {
+        let Some(located) = self.next_raw() else { return };
+        let Token::Command(name) = located.token else { return self.push_one(located) };
+        let Meaning::Register(register) = self.meaning(name) else { return };
+        let register = Arc::clone(register);
+        self.eat_word("by");
+        let by = self.value_for(&register);
+        let value = self.registers.get(&register).saturating_add(by);
+        self.store(&register, value, is_global);
+    }
+
+    /// `\the\name`.
+    fn shown(&mut self, at: Located) {
+        let Some(located) = self.next_raw() else { return };
+        let Token::Command(name) = located.token else { return self.push_one(located) };
+        let shown = match self.meaning(name) {
+            Meaning::Register(register) => {
+                let value = self.registers.get(register);
+                match self.registers.is_length(register) {
+                    true => format!("{}pt", (value as f64 / POINT * 1000.0).round() / 1000.0),
+                    false => value.to_string(),
+                }
+            }
+            Meaning::Primitive(Primitive::Value) => {
+                let name = self.expanded_argument();
+                self.counter(&name).to_string()
+            }
+            Meaning::Primitive(Primitive::Catcode) => {
+                let code = self.number();
+                let character = u32::try_from(code).ok().and_then(char::from_u32);
+                character.map_or(12, |c| self.categories.get(c).number()).to_string()
+            }
+            _ => return,
+        };
+        self.push_text(&shown, at.spot);
+    }
+
+    pub(super) fn eat_equals(&mut self) {
+        self.skip_spaces_expanded();
+        if let Some(located) = self.next_expanded() {
+            if !matches!(located.token, Token::Character('=', _)) {
+                self.push_one(located);
+            }
+        }
+    }
+
+    /// A word, if it is next.
+    fn eat_word(&mut self, word: &str) -> bool {
+        self.skip_spaces_expanded();
+        let mut taken = Vec::new();
+        for wanted in word.chars() {
+            let Some(located) = self.next_expanded() else { break };
+            taken.push(located);
+            let is_it = matches!(located.token, Token::Character(found, _) if found == wanted);
+            if !is_it {
+                self.push(taken);
+                return false;
+            }
+        }
+        true
+    }
+
+    /// A whole number.
+    pub(crate) fn number(&mut self) -> i64 {
+        let mut sign = 1;
+        loop {
+            self.skip_spaces_expanded();
+            let Some(located) = self.next_number_token() else { return 0 };
+            match located {
+                NumberToken::Value(value) => return value * sign,
+                NumberToken::Token(located) => match located.token {
+                    Token::Character('-', _) => sign = -sign,
+                    Token::Character('+', _) => {}
+                    Token::Character('`', _) => return sign * self.character_code(),
+                    Token::Character('"', _) => return sign * self.digits(16, None),
+                    Token::Character('\'', _) => return sign * self.digits(8, None),
+                    Token::Character(digit, _) if digit.is_ascii_digit() => {
+                        return sign * self.digits(10, Some(digit));
+                    }
+                    _ => {
+                        self.push_one(located);
+                        return 0;
+                    }
+                },
+            }
+        }
+    }
+
+    fn next_number_token(&mut self) -> Option<NumberToken> {
+        self.next_expanded().map(|located| self.number_token(located))
+    }
+
+    /// A register is its value.
+    fn number_token(&self, located: Located) -> NumberToken {
+        match located.token {
+            Token::Command(name) => match self.meaning(name) {
+                Meaning::Register(register) => NumberToken::Value(self.registers.get(register)),
+                _ => NumberToken::Token(located),
+            },
+            _ => NumberToken::Token(located),
+        }
+    }
+
+    fn character_code(&mut self) -> i64 {
+        let Some(located) = self.next_raw() else { return 0 };
+        let character = match located.token {
+            Token::Character(character, _) => Some(character),
+            Token::Command(name) => {
+                let text = self.names.text(name);
+                text.strip_prefix('\u{1}').unwrap_or(text).chars().next()
+            }
+            Token::Argument(_) => None,
+        };
+        character.map_or(0, |character| i64::from(u32::from(character)))
+    }
+
+    fn digits(&mut self, radix: u32, first: Option<char>) -> i64 {
+        let mut value = first.and_then(|digit| digit.to_digit(radix)).map_or(0, i64::from);
+        while let Some(located) = self.next_expanded() {
+            let digit = match located.token {
+                Token::Character(digit, _) => digit.to_digit(radix),
+                _ => None,
+            };
+            match digit {
+                Some(digit) => {
+                    value = value.saturating_mul(i64::from(radix)).saturating_add(i64::from(digit));
+                }
+                // One space ends a number and belongs to it.
+                None if Self::is_space(located.token) => break,
+                None => {
+                    self.push_one(located);
+                    break;
+                }
+            }
+        }
+        value.min(1 << 40)
+    }
+
+    /// A length in scaled points.
+    pub(crate) fn dimension(&mut self) -> i64 {
+        let mut sign = 1.0;
+        let mut number = String::new();
+        loop {
+            if number.is_empty() {
+                self.skip_spaces_expanded();
+            }
+            let Some(token) = self.next_number_token() else { return 0 };
+            match token {
+                NumberToken::Value(value) => {
+                    let factor: f64 =
+                        if number.is_empty() { 1.0 } else { number.parse().unwrap_or(1.0) };
+                    return (sign * factor * value as f64) as i64;
+                }
+                NumberToken::Token(located) => match located.token {
+                    Token::Character('-', _) if number.is_empty() => sign = -sign,
+                    Token::Character('+', _) if number.is_empty() => {}
+                    Token::Character('.' | ',', _) => number.push('.'),
+                    Token::Character(digit, _) if digit.is_ascii_digit() && number.len() < 20 => {
+                        number.push(digit);
+                    }
+                    _ => {
+                        self.push_one(located);
+                        break;
+                    }
+                },
+            }
+        }
+        let number: f64 = number.parse().unwrap_or(0.0);
+        (sign * number * self.unit()) as i64
+    }
+
+    fn unit(&mut self) -> f64 {
+        self.skip_spaces_expanded();
+        match self.next_number_token() {
+            Some(NumberToken::Value(value)) => return value as f64,
+            Some(NumberToken::Token(located)) => self.push_one(located),
+            None => return 0.0,
+        }
+        const UNITS: [(&str, f64); 12] = [
+            ("true", 1.0),
+            ("pt", 1.0),
+            ("em", 10.0),
+            ("ex", 4.3),
+            ("cm", 28.452_76),
+            ("mm", 2.845_276),
+            ("in", 72.27),
+            ("bp", 1.003_75),
+            ("pc", 12.0),
+            ("px", 1.003_75),
+            ("sp", 1.0 / POINT),
+            ("fil", 0.0),
+        ];
+        for (name, points) in UNITS {
+            if self.eat_word(name) {
+                if name == "true" {
+                    return self.unit();
+                }
+                if let Some(located) = self.next_expanded()
+                    && !Self::is_space(located.token)
+                {
+                    self.push_one(located);
+                }
+                return points * POINT;
+            }
+        }
+        0.0
+    }
+}
+
+enum NumberToken {
+    Value(i64),
+    Token(Located),
+}
+
+/// A counter's value in one of its forms.
+fn spelled(value: i64, form: NumberForm) -> String {
+    const SIGNS: [&str; 10] = ["", "*", "†", "‡", "§", "¶", "‖", "**", "††", "‡‡"];
+    let value = i32::try_from(value).unwrap_or(i32::MAX);
+    match form {
+        NumberForm::Arabic => value.to_string(),
+        NumberForm::LowerRoman => NumeralStyle::LowerRoman.spell(value),
+        NumberForm::UpperRoman => NumeralStyle::UpperRoman.spell(value),
+        NumberForm::LowerLetter => NumeralStyle::LowerLetter.spell(value),
+        NumberForm::UpperLetter => NumeralStyle::UpperLetter.spell(value),
+        NumberForm::Sign => {
+            let sign = usize::try_from(value).ok().and_then(|value| SIGNS.get(value));
+            sign.map_or_else(|| value.to_string(), |sign| (*sign).to_string())
+        }
+    }
+}
+
+impl Front<'_> {
+    /// A length that is written in a text, in points.
+    pub(crate) fn dimension_of(&mut self, text: &str) -> f32 {
+        let level = super::input::TextLevel::new(text.into(), 0, false);
+        let levels = std::mem::replace(&mut self.levels, vec![super::input::Level::Text(level)]);
+        let scaled = self.dimension();
+        self.levels = levels;
+        (scaled as f64 / POINT) as f32
+    }
+
+    /// What a command is defined as, to be given back.
+    pub(crate) fn shown_definition(&mut self, name: &str) -> Definition {
+        let name = self.names.of(name);
+        Definition(self.meaning(name).clone())
+    }
+
+    pub(crate) fn restore_definition(&mut self, name: &str, definition: Definition) {
+        self.give(name, definition.0);
+    }
+}
+
+/// What a command was defined as.
+pub(crate) struct Definition(Meaning);
