@@ -5,6 +5,7 @@ use crate::document::{Block, Document, SourceMap};
 use crate::findings::{Code, Findings};
 use crate::formats::depth::refuse_too_deep;
 use crate::formats::html::{self, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
+use crate::formats::latex::LatexWriteOptions;
 use crate::formats::markdown::{self, MarkdownWriteOptions};
 use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, text, text_source, word,
@@ -123,7 +124,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     let is_beside = options.house.pictures.placement == house::PicturePlacement::Beside;
     // Word files hold their pictures, and plain text has none.
     let has_pictures_beside =
-        is_beside && matches!(options.format, Format::Html | Format::Markdown);
+        is_beside && matches!(options.format, Format::Html | Format::Markdown | Format::Latex);
     let folder = options.picture_folder.clone().filter(|_| has_pictures_beside);
     let mut findings = Findings::new();
     let pictures = &options.house.pictures;
@@ -142,6 +143,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Format::Markdown => write_markdown(document, options, folder)?,
         Format::Text => write_text(document, options)?,
         Format::Word => write_word(document, options)?,
+        Format::Latex => write_latex(document, options, folder)?,
         format => return Err(WriteError::NoWriter(format)),
     };
     findings.extend(written.findings);
@@ -167,6 +169,17 @@ fn write_markdown(
 fn write_word(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
     let (bytes, findings) = word::write(document, &options.house.word_write_options()?)?;
     Ok(Written { bytes, ..written_text(document, String::new(), findings) })
+}
+
+fn write_latex(
+    document: &Document,
+    options: &WriteOptions,
+    picture_folder: Option<String>,
+) -> Result<Written, WriteError> {
+    let latex_options =
+        LatexWriteOptions { picture_folder, ..options.house.latex_write_options()? };
+    let (text, findings) = latex::write(document, &latex_options)?;
+    Ok(written_text(document, text, findings))
 }
 
 fn written_text(document: &Document, text: String, findings: Findings) -> Written {

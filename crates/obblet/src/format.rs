@@ -185,7 +185,7 @@ impl Format {
     /// Whether this version writes the format.
     #[must_use]
     pub fn can_write(self) -> bool {
-        matches!(self, Self::Html | Self::Markdown | Self::Text | Self::Word)
+        matches!(self, Self::Html | Self::Markdown | Self::Text | Self::Word | Self::Latex)
     }
 }
 

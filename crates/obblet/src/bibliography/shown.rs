@@ -49,7 +49,14 @@ impl<'d> Shown<'d> {
         let Some(work) = self.works.get(at) else { return key.to_string() };
         if is_text(work) {
             let label = field(work, "label").map(ToString::to_string);
-            return label.unwrap_or_else(|| self.number(at));
+            let parts = label.as_deref().and_then(split_label);
+            return match (parts, form) {
+                (Some((author, _)), CitationForm::AuthorOnly) => author,
+                (Some((_, year)), CitationForm::YearOnly) => year,
+                (Some((author, year)), CitationForm::InText) => format!("{author} ({year})"),
+                (Some((author, year)), _) => format!("{author} {year}"),
+                (None, _) => label.unwrap_or_else(|| self.number(at)),
+            };
         }
         let year = format!("{}{}", year(work), self.letters.get(at).map_or("", |letter| letter));
         let author = author_text(work);
@@ -58,6 +65,25 @@ impl<'d> Shown<'d> {
             CitationForm::YearOnly => year,
             CitationForm::InText => format!("{author} ({year})"),
             CitationForm::Bracketed | CitationForm::Silent => format!("{author} {year}"),
+        }
+    }
+
+    /// Who and when, as a label shows them; the year is empty where that is not known.
+    pub(crate) fn author_and_year(&self, key: &str) -> (String, String) {
+        let Some(work) = self.work(key) else { return Default::default() };
+        if is_text(work) {
+            return field(work, "label").and_then(split_label).unwrap_or_default();
+        }
+        let at = self.by_key.get(key).copied().unwrap_or(0);
+        let letter = self.letters.get(at).map_or("", |letter| letter);
+        (author_text(work), format!("{}{letter}", year(work)))
+    }
+
+    /// The entry of a work without the label before it.
+    pub(crate) fn bare_entry(&self, work: &CitedWork) -> Vec<Inline> {
+        match field(work, "text") {
+            Some(text) => vec![text.into()],
+            None => self.entry(work),
         }
     }
 
@@ -84,6 +110,9 @@ impl<'d> Shown<'d> {
         if let Some(text) = field(work, "text") {
             let at = self.by_key.get(work.key.as_str()).copied().unwrap_or(0);
             let label = field(work, "label").map_or_else(|| self.number(at), ToString::to_string);
+            if split_label(&label).is_some() {
+                return vec![text.into()];
+            }
             return vec![format!("[{label}] {text}").into()];
         }
         let at = self.by_key.get(work.key.as_str()).copied().unwrap_or(0);
@@ -137,6 +166,16 @@ impl<'d> Shown<'d> {
         }
         entry
     }
+}
+
+/// `Marrow 1893` and `Marrow(1893)`: who and when.
+fn split_label(label: &str) -> Option<(String, String)> {
+    let (author, year) = match label.strip_suffix(')').and_then(|rest| rest.rsplit_once('(')) {
+        Some(parts) => parts,
+        None => label.rsplit_once(' ')?,
+    };
+    let is_year = year.len() >= 4 && year.get(..4)?.bytes().all(|b| b.is_ascii_digit());
+    (is_year || year == "n.d.").then(|| (author.trim().to_string(), year.to_string()))
 }
 
 fn is_text(work: &CitedWork) -> bool {

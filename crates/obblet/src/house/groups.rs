@@ -41,6 +41,8 @@ pub struct House {
     pub text: TextSettings,
     /// How Word files are written.
     pub word: WordFileSettings,
+    /// How LaTeX is written.
+    pub latex: LatexSettings,
     /// Which repair passes run.
     pub repairs: RepairSettings,
     /// Changes to the written HTML, in the order in which they run.
@@ -307,6 +309,17 @@ pub struct WordFileSettings {
     pub styles: StyleNames,
 }
 
+/// Settings of how LaTeX is written.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct LatexSettings {
+    /// The class of documents.
+    pub class: String,
+    /// Its options.
+    pub class_options: String,
+    /// What stands around the body, as a file's name; empty for Obblet's own.
+    pub layout: String,
+}
+
 /// What Markdown may say.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "kebab-case")]
@@ -364,6 +377,11 @@ impl Default for House {
                 paper: Paper::ByLanguage,
                 pattern: String::new(),
                 styles: StyleNames::default(),
+            },
+            latex: LatexSettings {
+                class: "article".into(),
+                class_options: String::new(),
+                layout: String::new(),
             },
             pattern: None,
             repairs: RepairSettings::default(),

@@ -19,8 +19,8 @@ mod settings;
 
 pub use error::HouseError;
 pub use groups::{
-    CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LimitSettings, LookSettings,
-    MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
+    CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LatexSettings, LimitSettings,
+    LookSettings, MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
     PictureSettings, ReviewSettings, SafetySettings, StylePlacement, TextSettings, Theme,
     WordFileSettings, WordSettings,
 };
@@ -30,6 +30,7 @@ pub use settings::SETTINGS;
 
 use crate::Format;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
+use crate::formats::latex::{LatexExtent, LatexWriteOptions};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
 use crate::formats::text::TextWriteOptions;
 use crate::formats::word::{WordReadOptions, WordWriteOptions};
@@ -327,6 +328,32 @@ impl House {
         }
         let pattern = self.pattern.clone().filter(|_| !pattern.is_empty());
         Ok(WordWriteOptions { paper: *paper, pattern, styles: styles.clone() })
+    }
+
+    /// What the LaTeX writer is told when a target is written for this house.
+    ///
+    /// # Errors
+    /// [`WriteError::FileMissing`] when the layout is named and was not given.
+    pub fn latex_write_options(&self) -> Result<LatexWriteOptions, WriteError> {
+        let LatexSettings { class, class_options, layout } = &self.latex;
+        let layout = match layout.as_str() {
+            "" => None,
+            name => {
+                let text = self.files.get(name);
+                Some(text.ok_or_else(|| WriteError::FileMissing(name.into()))?.to_string())
+            }
+        };
+        Ok(LatexWriteOptions {
+            extent: match self.page.extent {
+                Extent::Page => LatexExtent::Document,
+                Extent::Body => LatexExtent::Body,
+            },
+            class: class.clone(),
+            class_options: class_options.clone(),
+            layout,
+            picture_folder: None,
+            audiences: self.page.audiences.iter().map(Into::into).collect(),
+        })
     }
 
     /// What the HTML writer does with looks.

@@ -250,6 +250,19 @@ pub const SETTINGS: &[Setting] = &[
     ),
     text("word.caption", "The style of captions.", |house| &mut house.word.styles.caption),
     text("word.table", "The style of tables that name none.", |house| &mut house.word.styles.table),
+    text(
+        "latex.class",
+        "The class of LaTeX documents; in one with chapters, the highest headings are chapters.",
+        |house| &mut house.latex.class,
+    ),
+    text("latex.class_options", "The options of that class, such as 11pt, twoside.", |house| {
+        &mut house.latex.class_options
+    }),
+    file(
+        "latex.layout",
+        "What stands around a document's body; empty for Obblet's own.",
+        |house| &mut house.latex.layout,
+    ),
     formats("repairs.sources", "The formats whose documents are repaired.", |house| {
         &mut house.repairs.sources
     }),

@@ -15,7 +15,7 @@ mod tree;
 
 pub(crate) use mathml::{Element, Node, Page, push_mathml, read_mathml, shown_number};
 pub use meaning::same_meaning;
-pub(crate) use symbols::{Class, class_of, is_function};
+pub(crate) use symbols::{Class, class_of, is_function, tex_name};
 pub(crate) use tex::{Problem, ProblemKind, css_colour, hex_digits, read as read_tex, tex};
 pub use tree::{
     Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,

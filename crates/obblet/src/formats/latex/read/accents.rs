@@ -97,6 +97,7 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("space", " "),
     ("ss", "ß"),
     ("textasciicircum", "^"),
+    ("textasciigrave", "`"),
     ("textasciitilde", "~"),
     ("textasteriskcentered", "*"),
     ("textbackslash", "\\"),
@@ -169,6 +170,33 @@ pub(super) fn mark(command: &str) -> Option<char> {
 pub(super) fn symbol(command: &str) -> Option<&'static str> {
     let at = SYMBOLS.binary_search_by_key(&command, |(known, _)| known).ok()?;
     SYMBOLS.get(at).map(|(_, shown)| *shown)
+}
+
+/// The command for a character, where it has one.
+pub(crate) fn command_of(character: char) -> Option<&'static str> {
+    let is_it = |shown: &str| {
+        let mut characters = shown.chars();
+        characters.next() == Some(character) && characters.next().is_none()
+    };
+    // Short commands of one letter could be read as another word's.
+    let found = SYMBOLS.iter().filter(|(_, shown)| is_it(shown));
+    found
+        .map(|(command, _)| *command)
+        .find(|command| !matches!(*command, "" | "@" | "degree" | "euro"))
+}
+
+/// The accent command of a mark that joins letters.
+pub(crate) fn mark_command(mark: char) -> Option<&'static str> {
+    MARKS.iter().find(|(_, known)| *known == mark).map(|(command, _)| *command)
+}
+
+/// The accent command and the letter of a character that has both.
+pub(crate) fn marked_of(character: char) -> Option<(&'static str, char)> {
+    JOINED.lines().find_map(|line| {
+        let mut parts = line.chars();
+        let (base, mark, joined) = (parts.next()?, parts.next()?, parts.next()?);
+        (joined == character).then_some((mark_command(mark)?, base))
+    })
 }
 
 /// A letter with a mark on it: one character where there is one.

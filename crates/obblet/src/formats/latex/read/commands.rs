@@ -5,8 +5,8 @@ use super::references::References;
 use super::sheet::SpanStyle;
 use super::{Reader, Stop, accents};
 use crate::document::{
-    Anchor, BlockKind, BreakKind, CitationForm, ContentsKind, ContentsList, Formatted, Formatting,
-    Inline, Link,
+    Anchor, Attributes, BlockKind, BreakKind, CitationForm, ContentsKind, ContentsList, Formatted,
+    Formatting, Inline, InlineCode, Link, Ruby, plain_text,
 };
 use crate::findings::Code;
 use crate::tex::{Name, Spot, Token};
@@ -109,6 +109,10 @@ pub(super) enum Action {
     Reference(References),
     ReferenceRange(bool),
     Rule,
+    AnyCharacter,
+    Abbreviation,
+    InlineCode,
+    Reading,
     ScaleBox,
     SecondArgument,
     Section(i8),
@@ -244,7 +248,7 @@ impl Reader<'_> {
             Action::End => return self.end(),
             Action::Item if self.sheet.is_list => return Some(Stop::Item),
             Action::Item => self.stray("\\item", spot),
-            Action::LineBreak => return self.line_break(),
+            Action::LineBreak => return self.line_break(name),
             Action::Paragraph => self.sheet.end_paragraph(),
             Action::GroupBegin => {
                 self.front.open_group();
@@ -391,6 +395,25 @@ impl Reader<'_> {
                 self.front.push(shown);
             }
             Action::IfThenElse => self.if_then_else(),
+            Action::InlineCode => {
+                let language = self.front.argument_text();
+                let text = plain_text(&self.inline_argument());
+                let mut attributes = Attributes::NONE;
+                attributes.edit().classes.push(language.into());
+                let code = InlineCode { text: text.into(), attributes };
+                self.sheet.mark_place(|| spot.into());
+                self.sheet.push(Inline::Code(Box::new(code)));
+            }
+            Action::Abbreviation => self.abbreviation(),
+            Action::Reading => {
+                let base = self.inline_argument();
+                let reading = self.inline_argument();
+                self.sheet.push(Inline::Ruby(Box::new(Ruby { base, reading })));
+            }
+            Action::AnyCharacter => {
+                let content = self.inline_argument();
+                self.sheet.extend(content);
+            }
             Action::CheckBox(checked) => self.sheet.push(Inline::CheckBox(checked)),
             Action::Overlay => {
                 self.front.between('<', '>');
@@ -403,7 +426,12 @@ impl Reader<'_> {
         self.findings.add_about(Code::GroupUnopened, what, Some(spot.into()));
     }
 
-    fn line_break(&mut self) -> Option<Stop> {
+    fn line_break(&mut self, name: Name) -> Option<Stop> {
+        let is_new_line = self.front.names.text(name) == "newline";
+        if is_new_line {
+            self.sheet.hard_break();
+            return None;
+        }
         self.front.star();
         if self.sheet.is_cell {
             // Room behind a row is in brackets right behind it.
@@ -455,6 +483,17 @@ impl Reader<'_> {
         let formatted = Formatted { format, attributes, content };
         self.sheet.mark_place(|| self.front.spot().into());
         self.sheet.push(Inline::Formatted(Box::new(formatted)));
+    }
+
+    fn abbreviation(&mut self) {
+        let content = self.inline_argument();
+        let title = plain_text(&self.inline_argument());
+        let mut attributes = Attributes::NONE;
+        if !title.is_empty() {
+            attributes.edit().pairs.push(("title".into(), title.into()));
+        }
+        let format = Formatting::Abbreviation;
+        self.sheet.push(Inline::Formatted(Box::new(Formatted { format, attributes, content })));
     }
 
     /// `\href{address}{words}`.

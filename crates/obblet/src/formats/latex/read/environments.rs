@@ -2,8 +2,8 @@
 
 use super::{Reader, Stop};
 use crate::document::{
-    AttributeSet, Attributes, Block, BlockKind, CodeBlock, Group, GroupRole, Inline, Looks,
-    NESTING_LIMIT, TextAlign, plain_text,
+    Admonition, AdmonitionKind, AttributeSet, Attributes, Block, BlockKind, CodeBlock, Group,
+    GroupRole, Inline, Looks, NESTING_LIMIT, TextAlign, plain_text,
 };
 use crate::findings::Code;
 use crate::tex::{Category, Located, Spot, Token};
@@ -63,6 +63,14 @@ impl Reader<'_> {
             "flushright" => self.aligned(name, spot, TextAlign::End),
             "abstract" | "onecolabstract" => self.grouped(name, spot, GroupRole::Abstract),
             "verse" => self.verse(name, spot),
+            "admonition" => self.admonition(name, spot),
+            "aside" => self.grouped(name, spot, GroupRole::Aside),
+            "disclosure" => {
+                self.sheet.end_paragraph();
+                let summary = self.inline_argument();
+                self.grouped(name, spot, GroupRole::Disclosure(summary));
+            }
+            "statement" => self.titled_block(name, spot),
             "itemize" | "enumerate" | "description" | "compactitem" | "compactenum"
             | "compactdesc" | "asparaenum" | "asparaitem" | "inparaenum" | "tasks" | "trivlist"
             | "list" => {
@@ -232,6 +240,19 @@ impl Reader<'_> {
         self.push_group(GroupRole::Plain, content, set.into(), spot);
     }
 
+    /// A kind, a title, and what is said; the kind's own word is no title.
+    fn admonition(&mut self, name: &str, spot: Spot) {
+        self.sheet.end_paragraph();
+        let kind = AdmonitionKind::named(&plain_text(&self.inline_argument()));
+        let title = self.inline_argument();
+        let is_usual = plain_text(&title) == admonition_title(kind.name());
+        let title = (!is_usual && !title.is_empty()).then_some(title);
+        let content = self.content_of(name, spot);
+        let admonition = Admonition { kind, title, content };
+        let block = Block::new(BlockKind::Admonition(Box::new(admonition))).at(spot.into());
+        self.sheet.push_block(block);
+    }
+
     /// Lines end at `\\`, stanzas at empty lines.
     fn verse(&mut self, name: &str, spot: Spot) {
         self.front.option();
@@ -389,6 +410,13 @@ impl Reader<'_> {
         let content = self.front.argument();
         self.front.push(content);
     }
+}
+
+/// The title of an admonition that has none of its own.
+pub(crate) fn admonition_title(kind: &str) -> String {
+    let mut letters = kind.chars();
+    let first = letters.next().map(|c| c.to_uppercase().to_string()).unwrap_or_default();
+    format!("{first}{}", letters.as_str())
 }
 
 /// A line without white space and breaks at its ends.

@@ -26,6 +26,10 @@ mod theorems;
 mod units;
 mod verbatim;
 
+pub(super) use accents::{command_of, mark_command, marked_of};
+pub(super) use environments::admonition_title;
+pub(super) use packages::{has_chapters, language_name};
+
 use super::LatexReadOptions;
 use crate::document::{Block, CompactString, Document, Inline, NESTING_LIMIT, Place};
 use crate::findings::{Code, Findings};

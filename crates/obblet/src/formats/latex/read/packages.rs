@@ -126,54 +126,81 @@ impl Words {
     }
 }
 
+/// Languages by the names that babel knows them by.
+const TAGS: [(&str, &str); 44] = [
+    ("american", "en-US"),
+    ("arabic", "ar"),
+    ("australian", "en-AU"),
+    ("austrian", "de-AT"),
+    ("basque", "eu"),
+    ("brazil", "pt-BR"),
+    ("brazilian", "pt-BR"),
+    ("british", "en-GB"),
+    ("bulgarian", "bg"),
+    ("canadian", "en-CA"),
+    ("catalan", "ca"),
+    ("croatian", "hr"),
+    ("czech", "cs"),
+    ("danish", "da"),
+    ("dutch", "nl"),
+    ("english", "en"),
+    ("estonian", "et"),
+    ("finnish", "fi"),
+    ("french", "fr"),
+    ("francais", "fr"),
+    ("german", "de"),
+    ("greek", "el"),
+    ("hebrew", "he"),
+    ("hungarian", "hu"),
+    ("icelandic", "is"),
+    ("irish", "ga"),
+    ("italian", "it"),
+    ("japanese", "ja"),
+    ("latin", "la"),
+    ("ngerman", "de"),
+    ("naustrian", "de-AT"),
+    ("norsk", "nb"),
+    ("nynorsk", "nn"),
+    ("polish", "pl"),
+    ("portuguese", "pt"),
+    ("romanian", "ro"),
+    ("russian", "ru"),
+    ("slovak", "sk"),
+    ("slovene", "sl"),
+    ("spanish", "es"),
+    ("swedish", "sv"),
+    ("turkish", "tr"),
+    ("ukrainian", "uk"),
+    ("welsh", "cy"),
+];
+
+/// The name that babel knows a language by.
+pub(crate) fn language_name(tag: &str) -> Option<&'static str> {
+    let tag = match tag {
+        "de-DE" => "de",
+        "fr-FR" => "fr",
+        "es-ES" => "es",
+        "it-IT" => "it",
+        "nl-NL" => "nl",
+        other => other,
+    };
+    // The newer spelling of German is meant.
+    if tag == "de" {
+        return Some("ngerman");
+    }
+    TAGS.iter().find(|(_, known)| *known == tag).map(|(name, _)| *name)
+}
+
+/// Whether a class has chapters.
+pub(crate) fn has_chapters(class: &str) -> bool {
+    matches!(
+        class,
+        "report" | "book" | "memoir" | "scrbook" | "scrreprt" | "amsbook" | "extbook" | "extreport"
+    )
+}
+
 /// The BCP 47 tag of a language by the name that babel knows it by.
 pub(super) fn language_tag(name: &str) -> Option<&'static str> {
-    const TAGS: [(&str, &str); 44] = [
-        ("american", "en-US"),
-        ("arabic", "ar"),
-        ("australian", "en-AU"),
-        ("austrian", "de-AT"),
-        ("basque", "eu"),
-        ("brazil", "pt-BR"),
-        ("brazilian", "pt-BR"),
-        ("british", "en-GB"),
-        ("bulgarian", "bg"),
-        ("canadian", "en-CA"),
-        ("catalan", "ca"),
-        ("croatian", "hr"),
-        ("czech", "cs"),
-        ("danish", "da"),
-        ("dutch", "nl"),
-        ("english", "en"),
-        ("estonian", "et"),
-        ("finnish", "fi"),
-        ("french", "fr"),
-        ("francais", "fr"),
-        ("german", "de"),
-        ("greek", "el"),
-        ("hebrew", "he"),
-        ("hungarian", "hu"),
-        ("icelandic", "is"),
-        ("irish", "ga"),
-        ("italian", "it"),
-        ("japanese", "ja"),
-        ("latin", "la"),
-        ("ngerman", "de"),
-        ("naustrian", "de-AT"),
-        ("norsk", "nb"),
-        ("nynorsk", "nn"),
-        ("polish", "pl"),
-        ("portuguese", "pt"),
-        ("romanian", "ro"),
-        ("russian", "ru"),
-        ("slovak", "sk"),
-        ("slovene", "sl"),
-        ("spanish", "es"),
-        ("swedish", "sv"),
-        ("turkish", "tr"),
-        ("ukrainian", "uk"),
-        ("welsh", "cy"),
-    ];
     let at = TAGS.iter().position(|(known, _)| *known == name.trim())?;
     TAGS.get(at).map(|(_, tag)| *tag)
 }
@@ -212,17 +239,7 @@ impl Reader<'_> {
         let options = self.front.option_text().unwrap_or_default();
         let name = self.front.argument_text();
         self.front.option();
-        self.class.has_chapters = matches!(
-            name.as_str(),
-            "report"
-                | "book"
-                | "memoir"
-                | "scrbook"
-                | "scrreprt"
-                | "amsbook"
-                | "extbook"
-                | "extreport"
-        );
+        self.class.has_chapters = has_chapters(&name);
         self.class.is_slides = name == "beamer";
         self.class.name = name.clone();
         self.set_counters_of_class();

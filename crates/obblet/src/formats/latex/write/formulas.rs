@@ -1,0 +1,170 @@
+//! Formulas: their source, and what that needs.
+
+use super::{Need, Writer};
+use crate::document::Attributes;
+use crate::findings::Code;
+use crate::math::{Expression, Formula, ProblemKind, read_tex};
+
+/// Commands and environments of formulas that need a package.
+const PACKAGES: [(&str, Need); 30] = [
+    (r"\ce", Need::Mhchem),
+    (r"\cancel", Need::Cancel),
+    (r"\bcancel", Need::Cancel),
+    (r"\xcancel", Need::Cancel),
+    (r"\textcolor", Need::Xcolor),
+    (r"\color", Need::Xcolor),
+    (r"\mathscr", Need::Mathrsfs),
+    (r"\llbracket", Need::Stmaryrd),
+    (r"\rrbracket", Need::Stmaryrd),
+    (r"\sfrac", Need::Xfrac),
+    (r"\coloneqq", Need::Mathtools),
+    (r"\eqqcolon", Need::Mathtools),
+    (r"\begin{dcases", Need::Mathtools),
+    (r"\begin{rcases", Need::Mathtools),
+    (r"\begin{drcases", Need::Mathtools),
+    (r"\begin{psmallmatrix", Need::Mathtools),
+    (r"\begin{multlined", Need::Mathtools),
+    (r"\xmapsto", Need::Mathtools),
+    (r"\xhook", Need::Mathtools),
+    (r"\xleftrightarrow", Need::Mathtools),
+    (r"\xRightarrow", Need::Mathtools),
+    (r"\xLeftarrow", Need::Mathtools),
+    (r"\xLeftrightarrow", Need::Mathtools),
+    (r"\xright", Need::Mathtools),
+    (r"\xleft", Need::Mathtools),
+    (r"\overbracket", Need::Mathtools),
+    (r"\underbracket", Need::Mathtools),
+    (r"\mathrlap", Need::Mathtools),
+    (r"\mathllap", Need::Mathtools),
+    (r"\prescript", Need::Mathtools),
+];
+
+impl Writer<'_> {
+    pub(super) fn inline_formula(&mut self, formula: &Formula) {
+        let Some(source) = self.formula_source(formula) else { return };
+        if formula.display && !self.is_argument && !self.is_cell {
+            self.line();
+            self.out.push_str(&self.displayed(formula, &source));
+            return self.line();
+        }
+        match formula.display {
+            true => self.out.push_str(&format!("$\\displaystyle {source}$")),
+            false => self.out.push_str(&format!("${source}$")),
+        }
+    }
+
+    pub(super) fn display_formula(&mut self, formula: &Formula, attributes: &Attributes) {
+        let Some(source) = self.formula_source(formula) else { return };
+        if self.is_cell {
+            return self.out.push_str(&format!("$\\displaystyle {source}$\n"));
+        }
+        // A formula belongs to the paragraph before it.
+        self.line();
+        let label = self.label(attributes);
+        if !label.is_empty() {
+            self.out.push_str(&format!("\\phantomsection{label}\n"));
+        }
+        self.paragraph_break();
+        let displayed = self.displayed(formula, &source);
+        self.out.push_str(&displayed);
+        self.line();
+    }
+
+    fn displayed(&self, formula: &Formula, source: &str) -> String {
+        if is_display_environment(source) {
+            return source.to_string();
+        }
+        let label = formula.label.as_deref().map(super::escape::label);
+        let label = label.map(|label| format!("\\label{{{label}}}")).unwrap_or_default();
+        match (&formula.number, label.is_empty()) {
+            (None, true) => format!("\\[\n{source}\n\\]"),
+            (Some(_), _) => format!("\\begin{{equation}}{label}\n{source}\n\\end{{equation}}"),
+            (None, false) if source.contains("\\tag") => {
+                format!("\\begin{{equation}}{label}\n{source}\n\\end{{equation}}")
+            }
+            (None, false) => format!("\\begin{{equation*}}{label}\n{source}\n\\end{{equation*}}"),
+        }
+    }
+
+    /// The source as LaTeX takes it, and what it needs; `None` where it can only be shown as code.
+    fn formula_source(&mut self, formula: &Formula) -> Option<String> {
+        let source = formula.source.trim();
+        let (_, problems) = read_tex(source);
+        for problem in &problems {
+            match &problem.kind {
+                ProblemKind::UnknownCommand(command) => {
+                    self.findings.count(Code::FormulaCommandUnknown, command, Some(self.place));
+                    let name = command.trim_start_matches('\\');
+                    if !name.is_empty() && name.bytes().all(|b| b.is_ascii_alphabetic()) {
+                        self.unknown_commands.insert(name.to_string());
+                    }
+                }
+                _ => {
+                    self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
+                    let words = self.as_argument(|writer| {
+                        writer.characters(source, super::escape::Context::Code);
+                    });
+                    self.out.push_str(&format!("\\texttt{{{words}}}"));
+                    return None;
+                }
+            }
+        }
+        if source.is_empty() {
+            return None;
+        }
+        self.need(Need::Amsmath);
+        if source.contains('\\') {
+            self.need(Need::Amssymb);
+        }
+        for (command, need) in PACKAGES {
+            if source.contains(command) {
+                self.need(need);
+            }
+        }
+        // An empty line would end the formula.
+        let lines: Vec<&str> = source.lines().filter(|line| !line.trim().is_empty()).collect();
+        Some(self.in_commands(&lines.join("\n")))
+    }
+
+    /// Characters outside ASCII by their commands.
+    fn in_commands(&mut self, source: &str) -> String {
+        if source.is_ascii() {
+            return source.to_string();
+        }
+        let mut spelled = String::new();
+        for character in source.chars() {
+            if character.is_ascii() {
+                spelled.push(character);
+                continue;
+            }
+            let tree = match character.is_alphabetic() {
+                true => Expression::Identifier(character.into(), Default::default()),
+                false => Expression::operator(character),
+            };
+            let tex = crate::math::to_tex(&tree);
+            match tex.is_ascii() {
+                true => {
+                    spelled.push_str(&tex);
+                    spelled.push(' ');
+                }
+                false => {
+                    let words = self.as_argument(|writer| {
+                        writer.text(character.encode_utf8(&mut [0; 4]));
+                    });
+                    spelled.push_str(&format!("\\text{{{words}}}"));
+                }
+            }
+        }
+        spelled
+    }
+}
+
+/// Whether a source is a display by itself.
+fn is_display_environment(source: &str) -> bool {
+    const DISPLAYS: [&str; 7] =
+        ["equation", "align", "gather", "multline", "alignat", "flalign", "eqnarray"];
+    let Some(rest) = source.strip_prefix("\\begin{") else { return false };
+    let Some((name, _)) = rest.split_once('}') else { return false };
+    let plain = name.strip_suffix('*').unwrap_or(name);
+    DISPLAYS.contains(&plain) && source.ends_with(&format!("\\end{{{name}}}"))
+}
