@@ -68,6 +68,11 @@ impl<'d> Shown<'d> {
         }
     }
 
+    /// Whether every work can be cited by its year.
+    pub(crate) fn have_years(&self) -> bool {
+        self.works.iter().all(|work| !self.author_and_year(&work.key).1.is_empty())
+    }
+
     /// Who and when, as a label shows them; the year is empty where that is not known.
     pub(crate) fn author_and_year(&self, key: &str) -> (String, String) {
         let Some(work) = self.work(key) else { return Default::default() };

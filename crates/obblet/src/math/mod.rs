@@ -15,7 +15,7 @@ mod tree;
 
 pub(crate) use mathml::{Element, Node, Page, push_mathml, read_mathml, shown_number};
 pub use meaning::same_meaning;
-pub(crate) use symbols::{Class, class_of, is_function, tex_name};
+pub(crate) use symbols::{Class, class_of, is_function, symbol, tex_name};
 pub(crate) use tex::{Problem, ProblemKind, css_colour, hex_digits, read as read_tex, tex};
 pub use tree::{
     Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,
@@ -99,10 +99,11 @@ impl Formula {
     ) -> Arc<Expression> {
         let (tree, problems) = self.read();
         report(&problems, findings, place);
-        if (self.number.is_none() && self.label.is_none())
-            || matches!(tree.as_ref(), Expression::Display(_))
-        {
+        if self.number.is_none() && self.label.is_none() {
             return tree;
+        }
+        if let Expression::Display(display) = tree.as_ref() {
+            return self.with_label(display).map_or(tree.clone(), Arc::new);
         }
         let number = match &self.number {
             Some(number) => LineNumber::Stated(number.to_string()),
@@ -112,6 +113,15 @@ impl Formula {
         let cells = vec![Expression::clone(&tree)];
         let lines = vec![DisplayLine { cells, number, label, is_words: false }];
         Arc::new(Expression::Display(Box::new(Display { arrangement: Arrangement::Single, lines })))
+    }
+
+    /// A display of one line whose source states a number, with the formula's label.
+    fn with_label(&self, display: &Display) -> Option<Expression> {
+        let label = self.label.as_ref()?;
+        let mut display = display.clone();
+        let [line] = display.lines.as_mut_slice() else { return None };
+        line.label.get_or_insert_with(|| label.to_string());
+        Some(Expression::Display(Box::new(display)))
     }
 
     /// The tree, and what is wrong with the source where that had to be read.

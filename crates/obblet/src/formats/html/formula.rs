@@ -47,7 +47,7 @@ pub(crate) fn formula_of(dom: &Dom, math: NodeId) -> (Formula, Vec<String>) {
         let states_number = source.contains(r"\tag") || source.contains(r"\begin{equation");
         let is_display = matches!(formula.tree.as_deref(), Some(Expression::Display(_)));
         if states_number {
-            (formula.number, formula.label) = (None, None);
+            formula.number = None;
         }
         if states_number || !is_display {
             formula.tree = None;

@@ -60,7 +60,22 @@ impl Element {
 pub(crate) fn read_mathml(math: &Element) -> (Expression, Vec<String>) {
     let mut reader = Reader::default();
     let tree = reader.row(math);
-    (tree, reader.unknown)
+    (display_in(&tree).cloned().unwrap_or(tree), reader.unknown)
+}
+
+/// The display that elements stand around which say nothing.
+fn display_in(tree: &Expression) -> Option<&Expression> {
+    let mut inner = tree;
+    loop {
+        match inner {
+            Expression::Display(_) => return Some(inner),
+            Expression::Row(parts) => match parts.as_slice() {
+                [only] => inner = only,
+                _ => return None,
+            },
+            _ => return None,
+        }
+    }
 }
 
 #[derive(Default)]

@@ -436,6 +436,15 @@ impl Writer<'_> {
     }
 
     fn display(&mut self, display: &Display) {
+        if let ([line], Arrangement::Single) = (display.lines.as_slice(), display.arrangement)
+            && line.label.is_none()
+            && shown_number(line).is_empty()
+        {
+            return line.cells.iter().for_each(|cell| match cell {
+                Expression::Row(parts) => self.parts(parts),
+                only => self.write(only),
+            });
+        }
         let has_numbers = display.lines.iter().any(|line| !shown_number(line).is_empty());
         self.open("mtable", " displaystyle=\"true\"");
         for (at, line) in display.lines.iter().enumerate() {

@@ -632,6 +632,7 @@ impl<'s> Reader<'s> {
             "left" => self.fenced(at),
             "begin" => return Some(self.environment(at)),
             "substack" => self.stack(),
+            "ensuremath" => self.argument(),
             "boxed" | "fbox" | "framebox" => Expression::Framed(Box::new(self.argument())),
             "phantom" => Expression::Invisible(Extent::Both, Box::new(self.argument())),
             "hphantom" => Expression::Invisible(Extent::Width, Box::new(self.argument())),

@@ -10,9 +10,9 @@ use super::{DEPTH, Part, Reader};
 use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, CompactString,
-    Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline, Length, LineBreak, List,
-    ListItem, ListKind, ListParagraph, ListSpacing, Node, Visit, nested_lists, plain_text, walk,
-    walk_lines_mut,
+    ContentsKind, ContentsList, Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline,
+    Length, LineBreak, List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Visit,
+    nested_lists, plain_text, walk, walk_lines_mut,
 };
 use crate::findings::Code;
 
@@ -259,6 +259,11 @@ impl Reader<'_> {
         let attributes = self.attributes(node);
         let mut role = match self.dom.attribute(node, "role") {
             Some("doc-abstract") => GroupRole::Abstract,
+            Some("doc-toc") if name == "nav" => {
+                let contents = ContentsList { kind: ContentsKind::Headings, depth: 0 };
+                let block = Block::new(BlockKind::Contents(Box::new(contents)));
+                return stack.push(block.at(self.place(node)));
+            }
             Some("doc-bibliography") => {
                 self.works.extend(works_of(self.dom, node));
                 let block = Block::new(BlockKind::Bibliography).at(self.place(node));

@@ -181,29 +181,37 @@ fn head_of_headers(table: &mut Table) {
 
 /// Alignment that all cells of a column share is the column's.
 fn share_alignment(table: &mut Table) {
-    if table
-        .rows()
-        .any(|(_, row)| row.cells.iter().any(|cell| cell.column_span > 1 || cell.row_span > 1))
-    {
-        return;
-    }
-    for at in 0..table.columns.len() {
-        let Some(align) = shared_alignment(table, at) else { continue };
-        if let Some(column) = table.columns.get_mut(at) {
-            column.align = Some(align);
+    // The columns of each cell, in reading order.
+    let (grids, starts) = table.grids();
+    let rows = grids.iter().flat_map(|grid| &grid.rows);
+    let columns: Vec<(usize, usize)> =
+        rows.flat_map(|row| &row.cells).map(|placed| (placed.column, placed.columns)).collect();
+    // What all cells of one column share; those over several columns say nothing about it.
+    let mut shared: Vec<Option<Option<CellAlign>>> = vec![None; starts.len()];
+    for ((column, width), (_, cell)) in columns.iter().zip(cells_of(table)) {
+        if let Some(known) = shared.get_mut(*column).filter(|_| *width == 1) {
+            *known = match known {
+                None => Some(cell.align),
+                Some(align) if *align == cell.align => *known,
+                Some(_) => Some(None),
+            };
         }
-        for group in &mut table.groups {
-            for row in &mut group.rows {
-                if let Some(cell) = row.cells.get_mut(at) {
-                    cell.align = None;
-                }
-            }
+    }
+    for (at, align) in shared.iter().enumerate() {
+        let start = starts.get(at).copied().unwrap_or(at);
+        if let (Some(Some(align)), Some(column)) = (align, table.columns.get_mut(start)) {
+            column.align = Some(*align);
+        }
+    }
+    let cells = table.groups.iter_mut().flat_map(|group| &mut group.rows);
+    for ((column, width), cell) in columns.iter().zip(cells.flat_map(|row| &mut row.cells)) {
+        let align = shared.get(*column).copied().flatten().flatten();
+        if *width == 1 && align.is_some() {
+            cell.align = None;
         }
     }
 }
 
-fn shared_alignment(table: &Table, column: usize) -> Option<CellAlign> {
-    let mut cells = table.rows().filter_map(|(_, row)| row.cells.get(column));
-    let align = cells.next()?.align?;
-    cells.all(|cell| cell.align == Some(align)).then_some(align)
+fn cells_of(table: &Table) -> impl Iterator<Item = (RowGroupKind, &Cell)> {
+    table.rows().flat_map(|(kind, row)| row.cells.iter().map(move |cell| (kind, cell)))
 }

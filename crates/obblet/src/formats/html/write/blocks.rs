@@ -426,7 +426,7 @@ impl Writer<'_> {
         let list = outline(&self.headings, depth);
         if !list.is_empty() {
             let name = self.words.contents;
-            let list = format!("<nav aria-label=\"{name}\">\n{list}</nav>\n");
+            let list = format!("<nav role=\"doc-toc\" aria-label=\"{name}\">\n{list}</nav>\n");
             self.out.insert_str(at, &list);
             let behind = self.block_starts.iter_mut().filter(|(start, _)| *start >= at);
             behind.for_each(|(start, _)| *start += list.len());

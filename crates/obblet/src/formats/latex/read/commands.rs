@@ -110,6 +110,7 @@ pub(super) enum Action {
     ReferenceRange(bool),
     Rule,
     AnyCharacter,
+    TextSign,
     Abbreviation,
     InlineCode,
     Reading,
@@ -331,6 +332,7 @@ impl Reader<'_> {
                 self.front.option();
                 self.sheet.push_block(BlockKind::Bibliography.into());
             }
+            Action::BibItem if self.sheet.is_list => return Some(Stop::Item),
             Action::BibItem => self.stray("\\bibitem", spot),
             Action::TableOfContents(kind) => {
                 let contents = ContentsList { kind, depth: 0 };
@@ -409,6 +411,14 @@ impl Reader<'_> {
                 let base = self.inline_argument();
                 let reading = self.inline_argument();
                 self.sheet.push(Inline::Ruby(Box::new(Ruby { base, reading })));
+            }
+            Action::TextSign => {
+                let sign = self.front.argument_text();
+                let known = crate::math::symbol(sign.trim_start_matches('\\'));
+                self.sheet.mark_place(|| spot.into());
+                if let Some((character, _)) = known {
+                    self.sheet.text.push(character);
+                }
             }
             Action::AnyCharacter => {
                 let content = self.inline_argument();

@@ -511,6 +511,7 @@ pub(super) const COMMANDS: &[(&str, Action)] = &[
     ("textrm", Action::Format(Formatting::Plain)),
     ("textsc", Action::Format(Formatting::SmallCapitals)),
     ("textsf", Action::Format(Formatting::Plain)),
+    ("textsign", Action::TextSign),
     ("textsl", Action::Format(Formatting::Emphasis)),
     ("textsmall", Action::Format(Formatting::SmallPrint)),
     ("textspanish", Action::NamedLanguage),

@@ -245,9 +245,17 @@ fn settled(mut item: ListItem) -> ListItem {
         let id = anchor.id.clone();
         content.remove(0);
         item.attributes.edit().id = Some(id);
+        if let Some(Inline::Text(text)) = content.first_mut() {
+            *text = text.trim_start().into();
+        }
         if content.is_empty() {
             item.content.remove(0);
         }
+    } else if let Some(Inline::Anchor(anchor)) = content.last() {
+        // At the end of the line it means the same.
+        let id = anchor.id.clone();
+        content.pop();
+        item.attributes.edit().id = Some(id);
     }
     item
 }

@@ -11,6 +11,9 @@ use crate::tex::{Located, Name, Spot, Token};
 impl Reader<'_> {
     /// `\section[short]{words}`; with a star it has no number.
     pub(super) fn section(&mut self, level: i8, name: Name, spot: Spot) {
+        // Without chapters, parts stand right above sections.
+        let is_part = level == -1 && !self.class.has_chapters;
+        let level = if is_part { 0 } else { level };
         let has_star = self.front.star();
         self.front.option();
         let text = self.front.names.text(name).to_string();

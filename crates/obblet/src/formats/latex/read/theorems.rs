@@ -83,6 +83,9 @@ impl Reader<'_> {
             if matches!(inlines.first(), Some(Inline::Break(_))) {
                 inlines.remove(0);
             }
+            if let Some(Inline::Text(text)) = inlines.first_mut() {
+                *text = text.trim_start().into();
+            }
             if inlines.is_empty() {
                 content.remove(0);
             }

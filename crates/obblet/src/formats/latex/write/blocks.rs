@@ -125,8 +125,13 @@ impl Writer<'_> {
             true => "table",
             false => "figure",
         };
+        if self.is_figure {
+            return self.sub_figure(figure, attributes);
+        }
         self.out.push_str(&format!("\\begin{{{environment}}}[htbp]\n\\centering\n"));
+        self.is_figure = true;
         self.inside(&figure.content);
+        self.is_figure = false;
         if let Some(caption) = &figure.caption {
             self.caption(caption);
         }
@@ -136,6 +141,21 @@ impl Writer<'_> {
             self.out.push('\n');
         }
         self.out.push_str(&format!("\\end{{{environment}}}\n"));
+    }
+
+    /// One of several parts of a figure.
+    fn sub_figure(&mut self, figure: &Figure, attributes: &Attributes) {
+        self.need(Need::Subcaption);
+        self.out.push_str("\\begin{subfigure}{0.45\\linewidth}\n\\centering\n");
+        self.inside(&figure.content);
+        if let Some(caption) = &figure.caption {
+            self.caption(caption);
+        }
+        let label = self.label(attributes);
+        if !label.is_empty() {
+            self.out.push_str(&format!("{label}\n"));
+        }
+        self.out.push_str("\\end{subfigure}\n");
     }
 
     /// `\caption{…}`; without a number where the source shows none.

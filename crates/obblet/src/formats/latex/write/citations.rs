@@ -47,7 +47,8 @@ impl Writer<'_> {
         self.out.push_str("\\begin{thebibliography}{99}\n");
         for work in works {
             let (author, year) = self.works.author_and_year(&work.key);
-            let label = match year.is_empty() {
+            let is_numbered = year.is_empty() || !self.works.have_years();
+            let label = match is_numbered {
                 true => String::new(),
                 false => {
                     let author = self.as_argument(|writer| writer.text(&author));

@@ -101,7 +101,7 @@ fn push_foreign(out: &mut String, character: char, needs: &mut Needs) {
     match tex_name(character) {
         Some(name) => {
             needs.symbols = true;
-            out.push_str(&format!(r"\ensuremath{{\{name}}}"));
+            out.push_str(&format!(r"\textsign{{\{name}}}"));
         }
         None if character.is_control() || ('\u{200B}'..='\u{200F}').contains(&character) => {}
         None => {

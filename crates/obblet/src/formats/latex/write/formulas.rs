@@ -1,9 +1,9 @@
 //! Formulas: their source, and what that needs.
 
 use super::{Need, Writer};
-use crate::document::Attributes;
+use crate::document::{Attributes, NumeralStyle};
 use crate::findings::Code;
-use crate::math::{Expression, Formula, ProblemKind, read_tex};
+use crate::math::{Expression, Formula, LineNumber, ProblemKind, read_tex};
 
 /// Commands and environments of formulas that need a package.
 const PACKAGES: [(&str, Need); 30] = [
@@ -44,7 +44,8 @@ impl Writer<'_> {
         let Some(source) = self.formula_source(formula) else { return };
         if formula.display && !self.is_argument && !self.is_cell {
             self.line();
-            self.out.push_str(&self.displayed(formula, &source));
+            let displayed = self.displayed(formula, &source);
+            self.out.push_str(&displayed);
             return self.line();
         }
         match formula.display {
@@ -70,10 +71,19 @@ impl Writer<'_> {
         self.line();
     }
 
-    fn displayed(&self, formula: &Formula, source: &str) -> String {
+    fn displayed(&mut self, formula: &Formula, source: &str) -> String {
+        let section = self.headings.section();
         if is_display_environment(source) {
-            return source.to_string();
+            return self.display_lines(formula, source, &section);
         }
+        let is_counted = match &formula.number {
+            Some(number) => self.numbers.counts(number, &section),
+            None => true,
+        };
+        // A number that LaTeX would not count is stated.
+        let stated = formula.number.as_ref().filter(|_| !is_counted);
+        let tag = stated.map(|number| format!(" \\tag{{{number}}}")).unwrap_or_default();
+        let source = &format!("{source}{tag}");
         let label = formula.label.as_deref().map(super::escape::label);
         let label = label.map(|label| format!("\\label{{{label}}}")).unwrap_or_default();
         match (&formula.number, label.is_empty()) {
@@ -84,6 +94,33 @@ impl Writer<'_> {
             }
             (None, false) => format!("\\begin{{equation*}}{label}\n{source}\n\\end{{equation*}}"),
         }
+    }
+
+    /// Lines that are counted one by one; where they share a number, as 2a and 2b, they stand in an
+    /// environment that counts so.
+    fn display_lines(&mut self, formula: &Formula, source: &str, section: &str) -> String {
+        let Some(Expression::Display(display)) = formula.tree.as_deref() else {
+            return source.to_string();
+        };
+        let numbers: Vec<&str> = display
+            .lines
+            .iter()
+            .filter_map(|line| match &line.number {
+                LineNumber::Counted(Some(number)) | LineNumber::Stated(number) => {
+                    Some(number.as_str())
+                }
+                _ => None,
+            })
+            .collect();
+        if let Some(whole) = shared_number(&numbers)
+            && self.numbers.counts(whole, section)
+        {
+            return format!("\\begin{{subequations}}\n{source}\n\\end{{subequations}}");
+        }
+        for number in numbers {
+            self.numbers.counts(number, section);
+        }
+        source.to_string()
     }
 
     /// The source as LaTeX takes it, and what it needs; `None` where it can only be shown as code.
@@ -157,6 +194,17 @@ impl Writer<'_> {
         }
         spelled
     }
+}
+
+/// `2a`, `2b`: the number that lines share.
+fn shared_number<'n>(numbers: &[&'n str]) -> Option<&'n str> {
+    let (first, _) = numbers.split_first()?;
+    let whole = first.strip_suffix('a')?;
+    let is_next = |(at, number): (usize, &&str)| {
+        let letter = NumeralStyle::LowerLetter.spell(i32::try_from(at + 1).unwrap_or(i32::MAX));
+        number.strip_prefix(whole) == Some(letter.as_str())
+    };
+    numbers.iter().enumerate().all(is_next).then_some(whole)
 }
 
 /// Whether a source is a display by itself.

@@ -1,12 +1,19 @@
 //! Headings, and the numbers that LaTeX will give them.
 
 use super::Writer;
-use crate::document::{Attributes, BlockKind, Document, Heading, Node, Visit, walk};
+use crate::document::{
+    Attributes, Block, BlockKind, Document, Heading, Node, NumeralStyle, Visit, walk,
+};
 use crate::findings::Code;
 
 /// What LaTeX counts.
 #[derive(Debug, Default)]
 pub(super) struct Headings {
+    /// Whether the highest headings are parts: their numbers are Roman, and the sections below are
+    /// counted on.
+    has_parts: bool,
+    /// Whether what follows is counted by letters.
+    is_appendix: bool,
     /// Whether any heading has a number: else none is counted.
     pub(super) has_numbers: bool,
     counts: Vec<u32>,
@@ -22,19 +29,56 @@ impl Headings {
                 has_numbers |= heading.number.is_some();
             }
         }
-        Self { has_numbers, counts: Vec::new() }
+        let numbers: Vec<&str> = top_numbers(document);
+        let is_part = |(at, number): (usize, &&str)| {
+            let count = i32::try_from(at + 1).unwrap_or(i32::MAX);
+            **number == NumeralStyle::UpperRoman.spell(count)
+        };
+        let has_parts = !numbers.is_empty() && numbers.iter().enumerate().all(is_part);
+        Self { has_numbers, has_parts, ..Self::default() }
     }
 
-    /// The number that comes next at a level.
+    /// The number that comes next at a level of sections.
     fn next(&mut self, level: u8) -> String {
         let depth = usize::from(level);
         self.counts.resize(depth, 0);
         if let Some(last) = self.counts.last_mut() {
             *last += 1;
         }
-        let numbers: Vec<String> = self.counts.iter().map(ToString::to_string).collect();
-        numbers.join(".")
+        let spelled = |(at, count): (usize, &u32)| match at {
+            0 if self.is_appendix => {
+                NumeralStyle::UpperLetter.spell(i32::try_from(*count).unwrap_or(i32::MAX))
+            }
+            _ => count.to_string(),
+        };
+        self.counts.iter().enumerate().map(spelled).collect::<Vec<_>>().join(".")
     }
+}
+
+impl Headings {
+    /// The number of the section that is being written.
+    pub(super) fn section(&self) -> String {
+        let count = self.counts.first().copied().unwrap_or(0);
+        match self.is_appendix {
+            true => NumeralStyle::UpperLetter.spell(i32::try_from(count).unwrap_or(i32::MAX)),
+            false => count.to_string(),
+        }
+    }
+}
+
+/// The numbers of the highest headings.
+fn top_numbers(document: &Document) -> Vec<&str> {
+    let of_block = |block: &'_ Block| match &block.kind {
+        BlockKind::Heading(heading) if heading.level == 1 => heading.number.is_some(),
+        _ => false,
+    };
+    let numbers = document.blocks.iter().filter(|block| of_block(block));
+    numbers
+        .filter_map(|block| match &block.kind {
+            BlockKind::Heading(heading) => heading.number.as_deref(),
+            _ => None,
+        })
+        .collect()
 }
 
 /// The sectioning commands of an article, and of a class with chapters.
@@ -49,8 +93,12 @@ impl Writer<'_> {
             false => &SECTIONS,
         };
         let at = usize::from(heading.level.max(1)) - 1;
-        let name = names.get(at).copied().unwrap_or("subparagraph");
-        if at >= names.len() {
+        let name = match (self.headings.has_parts, at) {
+            (true, 0) => "part",
+            (true, at) => names.get(at - 1).copied().unwrap_or("subparagraph"),
+            (false, at) => names.get(at).copied().unwrap_or("subparagraph"),
+        };
+        if at >= names.len() + usize::from(self.headings.has_parts) {
             self.lost("a heading level below all that LaTeX has");
         }
         if self.is_argument || self.is_cell {
@@ -81,12 +129,26 @@ impl Writer<'_> {
     /// A star, and a number that has to be written out because LaTeX would count another one.
     fn heading_number(&mut self, heading: &Heading) -> (&'static str, String) {
         let Some(number) = &heading.number else {
-            let is_counted = self.headings.has_numbers && heading.level <= 3;
+            let deepest = 3 + u8::from(self.headings.has_parts);
+            let is_counted = self.headings.has_numbers && heading.level <= deepest;
             return (if is_counted { "*" } else { "" }, String::new());
         };
-        if heading.level <= 3 {
+        let level = heading.level.saturating_sub(u8::from(self.headings.has_parts));
+        if level == 0 {
+            return ("", String::new());
+        }
+        if level == 1 && number.as_str() == "A" && !self.headings.is_appendix {
+            self.headings.is_appendix = true;
+            self.headings.counts.clear();
+            self.paragraph_break();
+            self.out.push_str("\\appendix\n");
+        }
+        if level <= 3 {
             let before = self.headings.counts.clone();
-            if self.headings.next(heading.level) == number.as_str() {
+            if self.headings.next(level) == number.as_str() {
+                if level == 1 {
+                    self.numbers.begin_section();
+                }
                 return ("", String::new());
             }
             self.headings.counts = before;

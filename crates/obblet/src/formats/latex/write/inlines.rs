@@ -270,7 +270,9 @@ impl Writer<'_> {
             ReferenceShows::Page => "pageref",
             ReferenceShows::Text => "nameref",
             ReferenceShows::LabelAndNumber => {
-                let is_short = stored.starts_with("fig.") || stored.starts_with("eq.");
+                let is_short = ["fig.", "eq.", "table", "theorem", "lemma"]
+                    .iter()
+                    .any(|word| stored.starts_with(word));
                 let is_capital = stored.starts_with("Section") || stored.starts_with("Chapter");
                 if is_short || is_capital {
                     self.need(Need::Cleveref);

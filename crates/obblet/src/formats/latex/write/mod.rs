@@ -10,6 +10,7 @@ mod formulas;
 mod headings;
 mod inlines;
 mod lists;
+mod numbers;
 mod preamble;
 mod statements;
 mod tables;
@@ -69,6 +70,8 @@ struct Writer<'d> {
     /// Where code may not stand as it is: notes, captions, cells.
     is_argument: bool,
     is_cell: bool,
+    is_figure: bool,
+    numbers: numbers::Numbers,
 }
 
 /// What a document needs of its preamble.
@@ -112,7 +115,9 @@ enum Need {
     SmallPrintCommand,
     StatementEnvironment,
     Stmaryrd,
+    Subcaption,
     Tabularx,
+    TextSign,
     TaskBoxCommand,
     ThematicBreakCommand,
     Tikz,
@@ -147,6 +152,8 @@ impl<'d> Writer<'d> {
             labels: HashSet::new(),
             is_argument: false,
             is_cell: false,
+            is_figure: false,
+            numbers: numbers::Numbers::of(document),
         }
     }
 
@@ -166,6 +173,7 @@ impl<'d> Writer<'d> {
         let needs = escape::push(&mut self.out, text, context, self.is_german);
         if needs.symbols {
             self.need(Need::Amssymb);
+            self.need(Need::TextSign);
         }
         if needs.any_character {
             self.need(Need::AnyCharacter);

@@ -11,7 +11,7 @@ use minijinja::{Environment, context};
 const LAYOUT: &str = include_str!("layout.tex");
 
 /// Packages and definitions by what needs them, in the order they are loaded.
-const LINES: [(Need, &str); 47] = [
+const LINES: [(Need, &str); 49] = [
     (Need::Amsmath, "\\usepackage{amsmath}"),
     (Need::Mathtools, "\\usepackage{mathtools}"),
     (Need::Amssymb, "\\usepackage{amssymb}"),
@@ -30,6 +30,7 @@ const LINES: [(Need, &str); 47] = [
     (Need::Longtable, "\\usepackage{longtable}"),
     (Need::Multirow, "\\usepackage{multirow}"),
     (Need::Captionless, "\\usepackage{caption}"),
+    (Need::Subcaption, "\\usepackage{subcaption}"),
     (Need::Multicol, "\\usepackage{multicol}"),
     (Need::Enumitem, "\\usepackage{enumitem}"),
     (Need::Listings, "\\usepackage{listings}"),
@@ -50,6 +51,7 @@ const LINES: [(Need, &str); 47] = [
     (Need::DefinedTermCommand, "\\newcommand{\\definedterm}[1]{\\emph{#1}}"),
     (Need::AbbreviationCommand, "\\newcommand{\\abbreviation}[2]{#1}"),
     (Need::InlineCodeCommand, "\\newcommand{\\inlinecode}[2]{\\texttt{#2}}"),
+    (Need::TextSign, "\\newcommand{\\textsign}[1]{\\ensuremath{#1}}"),
     (Need::ReadingCommand, "\\newcommand{\\reading}[2]{#1\\,(#2)}"),
     (
         Need::TaskBoxCommand,
@@ -78,6 +80,9 @@ const LINES: [(Need, &str); 47] = [
     ),
     (Need::DeepLists, DEEP_LISTS),
 ];
+
+/// Works without years are cited by their numbers.
+const NUMBERED_WORKS: &str = "\\usepackage[numbers]{natbib}";
 
 /// Lists deeper than LaTeX's own four.
 const DEEP_LISTS: &str = "\\setlistdepth{100}\n\\renewlist{itemize}{itemize}{100}\n\
@@ -152,7 +157,8 @@ fn packages(writer: &Writer<'_>, language: Option<&str>) -> String {
     }
     for (need, line) in LINES {
         if writer.needs.contains(&need) {
-            lines.push(line.to_string());
+            let is_numbered = need == Need::Natbib && !writer.works.have_years();
+            lines.push(if is_numbered { NUMBERED_WORKS.into() } else { line.to_string() });
         }
     }
     for language in &writer.code_languages {
@@ -167,6 +173,17 @@ fn packages(writer: &Writer<'_>, language: Option<&str>) -> String {
         ));
     }
     lines.extend(theorems(writer));
+    let numbers = writer.numbers;
+    for (is_within, counter) in [
+        (numbers.equations_within, "equation"),
+        (numbers.figures_within, "figure"),
+        (numbers.tables_within, "table"),
+    ] {
+        let section = if writer.options.has_chapters() { "chapter" } else { "section" };
+        if is_within {
+            lines.push(format!("\\counterwithin{{{counter}}}{{{section}}}"));
+        }
+    }
     if !writer.headings.has_numbers {
         lines.push("\\setcounter{secnumdepth}{-1}".into());
     }

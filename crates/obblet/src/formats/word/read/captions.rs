@@ -74,12 +74,14 @@ pub(super) fn caption(mut block: Block, keeps_looks: bool) -> Caption {
 /// The label at the beginning of a caption, where something tells it from the words.
 fn taken_label(block: &mut Block) -> Option<CompactString> {
     let BlockKind::Paragraph(content) = &mut block.kind else { return None };
-    let Some(Inline::Text(text)) = content.first_mut() else { return None };
+    // Bookmarks may stand before it.
+    let first = content.iter().position(|inline| !matches!(inline, Inline::Anchor(_)))?;
+    let Some(Inline::Text(text)) = content.get_mut(first) else { return None };
     let (label, words) = text.split_once(BEHIND_LABEL)?;
     let (label, words) = (CompactString::from(label), CompactString::from(words));
     *text = words;
     if text.is_empty() {
-        content.remove(0);
+        content.remove(first);
     }
     Some(label)
 }

@@ -140,7 +140,7 @@ impl<'d> Writer<'d> {
             }
             BlockKind::Break(kind) => self.page_break(*kind, around, out),
             BlockKind::Contents(contents) => self.contents(contents, out),
-            BlockKind::Bibliography => self.lost("the place of the bibliography"),
+            BlockKind::Bibliography => self.works(around, out),
             BlockKind::Foreign(foreign) => {
                 self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(self.place));
             }
@@ -196,6 +196,22 @@ impl<'d> Writer<'d> {
     }
 
     /// Writes a paragraph.
+    /// The list of cited works, a paragraph each.
+    fn works(&mut self, around: &Around, out: &mut String) {
+        if self.document.bibliography.is_empty() {
+            return self.lost("the place of the bibliography");
+        }
+        self.changed("the list of cited works");
+        let works: Vec<_> = self.works.works().collect();
+        for work in works {
+            let entry = self.works.entry(work);
+            let mut paragraph: Paragraph<'_> =
+                self.paragraph_of(&Attributes::NONE, around.style.clone(), around);
+            paragraph.content = &entry;
+            self.push_paragraph(paragraph, out);
+        }
+    }
+
     pub(super) fn push_paragraph(&mut self, mut paragraph: Paragraph<'_>, out: &mut String) {
         out.push_str("<w:p>");
         let mut mark = paragraph.look.of_mark().to_string();

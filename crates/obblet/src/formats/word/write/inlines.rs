@@ -216,12 +216,15 @@ impl<'d> Writer<'d> {
             .works
             .iter()
             .map(|work| {
-                let parts =
-                    [plain_text(&work.before), work.key.to_string(), plain_text(&work.behind)];
-                parts.into_iter().filter(|part| !part.is_empty()).collect::<Vec<_>>().join(" ")
+                let cited = self.works.cite_text(&work.key, citation.form);
+                let behind = plain_text(&work.behind);
+                let behind = if behind.is_empty() { behind } else { format!(", {behind}") };
+                format!("{} {cited}{behind}", plain_text(&work.before).trim()).trim().to_string()
             })
             .collect();
-        self.push_field(&instruction, &format!("({})", shown.join("; ")), look, out);
+        let (open, close) = self.works.brackets(citation);
+        let shown = format!("{open}{}{close}", shown.join("; "));
+        self.push_field(&instruction, &shown, look, out);
     }
 
     /// A check box as a content control that Word lets people tick.

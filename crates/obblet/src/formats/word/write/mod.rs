@@ -27,6 +27,7 @@ mod style_book;
 mod tables;
 
 use super::{Paper, WordWriteOptions};
+use crate::bibliography::Shown;
 use crate::document::{Document, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
@@ -68,6 +69,7 @@ pub(super) fn write_package(
     let mut writer = Writer {
         document,
         options,
+        works: Shown::of(&document.bibliography),
         findings: Findings::new(),
         styles: StyleBook::new(document, &pattern),
         lists: Lists::behind(pattern.first_numbers()),
@@ -99,6 +101,7 @@ enum SectionStart {
 struct Writer<'d> {
     document: &'d Document,
     options: &'d WordWriteOptions,
+    works: Shown<'d>,
     findings: Findings,
     styles: StyleBook<'d>,
     lists: Lists,
