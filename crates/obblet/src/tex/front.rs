@@ -113,11 +113,6 @@ impl<'r> Front<'r> {
         }
     }
 
-    /// Takes a command's meaning away, so that the reader gets it.
-    pub(crate) fn forget(&mut self, name: &str) {
-        self.give(name, Meaning::Unknown);
-    }
-
     pub(crate) fn open_group(&mut self) {
         self.groups += 1;
         self.saved.push(Saved::Mark);
@@ -450,16 +445,6 @@ impl<'r> Front<'r> {
             let known = self.names.known(name).map(|name| self.meaning(name));
             matches!(known, Some(meaning) if !matches!(meaning, Meaning::Unknown))
         })
-    }
-
-    /// The text of the source between two places of it.
-    pub(crate) fn source_since(&self, start: Spot) -> Option<&str> {
-        match self.levels.last() {
-            Some(Level::Text(text)) if text.source == start.source => {
-                Some(text.since(start.at as usize))
-            }
-            _ => None,
-        }
     }
 
     /// Reads a file in: what it holds comes next. Tells why it cannot.

@@ -202,11 +202,6 @@ impl TextLevel {
         self.at = self.text.len();
     }
 
-    /// The text from a place up to here.
-    pub(super) fn since(&self, start: usize) -> &str {
-        self.text.get(start..self.at).unwrap_or_default()
-    }
-
     /// Where the next unescaped `end` is that stands before any of the characters that only tokens
     /// tell: `None` where it takes tokens to find it.
     pub(super) fn find_formula_end(&self, end: &str) -> Option<usize> {

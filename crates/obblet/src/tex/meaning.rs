@@ -71,7 +71,6 @@ pub(super) enum Primitive {
     Global,
     If(Conditional),
     IfBoolean(Branches),
-    IfDefined,
     IfFileExists,
     IfNextCharacter,
     IfNoValue(Branches),

@@ -4,7 +4,7 @@ use super::front::{Front, Saved};
 use super::meaning::{Meaning, NumberForm, Primitive};
 use super::token::{Category, Located, Token};
 use crate::document::NumeralStyle;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
 /// The units of lengths, in scaled points of which a point has 65,536.
@@ -46,17 +46,12 @@ impl Registers {
     /// Sets all counters to zero that stand below this one.
     fn reset_below(&mut self, name: &str) {
         let mut open = vec![Arc::<str>::from(name)];
-        let mut seen = 0;
+        // Counters may be within each other in a circle.
+        let mut seen: HashSet<Arc<str>> = HashSet::new();
         while let Some(next) = open.pop() {
-            seen += 1;
-            if seen > 1000 {
-                return;
-            }
-            let below = self.within.get(&next).cloned().unwrap_or_default();
-            for counter in below {
-                if self.set(&counter, 0) != 0 {
-                    open.push(counter);
-                } else if !open.contains(&counter) && seen < 100 {
+            for counter in self.within.get(&next).cloned().unwrap_or_default() {
+                self.set(&counter, 0);
+                if seen.insert(counter.clone()) {
                     open.push(counter);
                 }
             }
@@ -335,10 +330,10 @@ impl Front<'_> {
 
     pub(super) fn eat_equals(&mut self) {
         self.skip_spaces_expanded();
-        if let Some(located) = self.next_expanded() {
-            if !matches!(located.token, Token::Character('=', _)) {
-                self.push_one(located);
-            }
+        if let Some(located) = self.next_expanded()
+            && !matches!(located.token, Token::Character('=', _))
+        {
+            self.push_one(located);
         }
     }
 

@@ -92,6 +92,7 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("quad", "\u{2003}"),
     ("quotedblbase", "„"),
     ("quotesinglbase", "‚"),
+    ("replacementcharacter", "\u{FFFD}"),
     ("rq", "’"),
     ("slash", "/"),
     ("space", " "),
@@ -182,7 +183,7 @@ pub(crate) fn command_of(character: char) -> Option<&'static str> {
     let found = SYMBOLS.iter().filter(|(_, shown)| is_it(shown));
     found
         .map(|(command, _)| *command)
-        .find(|command| !matches!(*command, "" | "@" | "degree" | "euro"))
+        .find(|command| !matches!(*command, "" | "@" | "checkmark" | "degree" | "euro"))
 }
 
 /// The accent command of a mark that joins letters.

@@ -31,7 +31,9 @@ impl Reader<'_> {
             Some(words) if !words.is_empty() => vec![words.into()],
             _ => Vec::new(),
         };
-        let decorative = keys::value(&options, "artifact").is_some();
+        // Words that are stated to be none say that a picture is decoration.
+        let decorative =
+            keys::value(&options, "artifact").is_some() || keys::value(&options, "alt") == Some("");
         for (key, _) in &options {
             if !matches!(
                 key.as_str(),

@@ -92,6 +92,7 @@ const KEPT: &[&str] = &[
     "quotation",
     "quote",
     "reading",
+    "replacementcharacter",
     "ref",
     "section",
     "statement",
@@ -152,7 +153,6 @@ struct Reader<'r> {
     is_body: bool,
     /// Statements by the name of their environment.
     statements: HashMap<String, theorems::Kind>,
-    statement_style: theorems::Style,
     floats: Vec<floats::Float>,
     lists: Vec<lists::OpenList>,
     graphics_folders: Vec<String>,
@@ -211,7 +211,6 @@ impl<'r> Reader<'r> {
             class: packages::Class::default(),
             is_body: false,
             statements: HashMap::new(),
-            statement_style: theorems::Style::default(),
             floats: Vec::new(),
             lists: Vec::new(),
             graphics_folders: Vec::new(),

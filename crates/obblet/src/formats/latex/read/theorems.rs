@@ -13,15 +13,10 @@ pub(super) struct Kind {
     counter: Option<String>,
 }
 
-/// How the kinds that follow are set; only for those who ask.
-#[derive(Debug, Clone, Default)]
-pub(super) struct Style {
-    name: String,
-}
-
 impl Reader<'_> {
     pub(super) fn theorem_style(&mut self) {
-        self.statement_style = Style { name: self.front.argument_text() };
+        // How statements are set is for the page to say.
+        self.front.argument();
     }
 
     /// `\newtheorem{name}[counter]{Words}[within]`.

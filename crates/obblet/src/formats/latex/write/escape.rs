@@ -91,6 +91,7 @@ fn push_foreign(out: &mut String, character: char, needs: &mut Needs) {
         return out.push(character);
     }
     if let Some(command) = command_of(character) {
+        needs.any_character |= character == '\u{FFFD}';
         // A command of one sign needs nothing behind it.
         let is_name = command.chars().next().is_some_and(char::is_alphabetic);
         return out.push_str(&format!("\\{command}{}", if is_name { "{}" } else { "" }));

@@ -6,8 +6,9 @@ use crate::findings::Code;
 use crate::math::{Expression, Formula, LineNumber, ProblemKind, read_tex};
 
 /// Commands and environments of formulas that need a package.
-const PACKAGES: [(&str, Need); 30] = [
+const PACKAGES: [(&str, Need); 31] = [
     (r"\ce", Need::Mhchem),
+    (r"\oiint", Need::Esint),
     (r"\cancel", Need::Cancel),
     (r"\bcancel", Need::Cancel),
     (r"\xcancel", Need::Cancel),
@@ -42,7 +43,18 @@ const PACKAGES: [(&str, Need); 30] = [
 impl Writer<'_> {
     pub(super) fn inline_formula(&mut self, formula: &Formula) {
         let Some(source) = self.formula_source(formula) else { return };
-        if formula.display && !self.is_argument && !self.is_cell {
+        // Lines with numbers stand on lines of their own, whatever the source says.
+        let tree = formula.expression();
+        let is_display = formula.display || matches!(*tree, Expression::Display(_));
+        if let Expression::Display(display) = tree.as_ref()
+            && (self.is_argument || self.is_cell)
+        {
+            self.lost("the numbers of a formula inside of a note or table");
+            let lines = display.lines.iter().map(|line| line.cells.clone()).collect();
+            let source = crate::math::to_tex(&Expression::Lines(lines));
+            return self.out.push_str(&format!("${source}$"));
+        }
+        if is_display && !self.is_argument && !self.is_cell {
             self.line();
             let displayed = self.displayed(formula, &source);
             self.out.push_str(&displayed);

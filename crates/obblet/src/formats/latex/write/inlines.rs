@@ -203,7 +203,7 @@ impl Writer<'_> {
             }
         }
         if picture.decorative {
-            options.push("artifact".into());
+            options.push("alt={}".into());
         } else if !picture.alternative.is_empty() {
             let words = plain_text(&picture.alternative);
             let words = self.as_argument(|writer| writer.text(&words));

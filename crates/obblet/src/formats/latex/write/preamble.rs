@@ -11,11 +11,12 @@ use minijinja::{Environment, context};
 const LAYOUT: &str = include_str!("layout.tex");
 
 /// Packages and definitions by what needs them, in the order they are loaded.
-const LINES: [(Need, &str); 49] = [
+const LINES: [(Need, &str); 51] = [
     (Need::Amsmath, "\\usepackage{amsmath}"),
     (Need::Mathtools, "\\usepackage{mathtools}"),
     (Need::Amssymb, "\\usepackage{amssymb}"),
     (Need::Amsthm, "\\usepackage{amsthm}"),
+    (Need::Esint, "\\usepackage{esint}"),
     (Need::Mathrsfs, "\\usepackage{mathrsfs}"),
     (Need::Stmaryrd, "\\usepackage{stmaryrd}"),
     (Need::Cancel, "\\usepackage{cancel}"),
@@ -25,6 +26,7 @@ const LINES: [(Need, &str); 49] = [
     (Need::Xcolor, "\\usepackage{xcolor}"),
     (Need::Graphicx, "\\usepackage{graphicx}"),
     (Need::Tikz, "\\usepackage{tikz}"),
+    (Need::Array, "\\usepackage{array}"),
     (Need::Booktabs, "\\usepackage{booktabs}"),
     (Need::Tabularx, "\\usepackage{tabularx}"),
     (Need::Longtable, "\\usepackage{longtable}"),
@@ -76,7 +78,8 @@ const LINES: [(Need, &str); 49] = [
     ),
     (
         Need::AnyCharacter,
-        "\\newcommand{\\anychar}[1]{\\ifdefined\\directlua#1\\else\\textbullet\\fi}",
+        "\\newcommand{\\anychar}[1]{\\ifdefined\\directlua#1\\else\\textbullet\\fi}\n\
+         \\newcommand{\\replacementcharacter}{\\textbullet}",
     ),
     (Need::DeepLists, DEEP_LISTS),
 ];

@@ -26,6 +26,9 @@ impl Writer<'_> {
         let is_inner = self.is_argument || self.is_cell;
         let is_long = rows > LONG && !is_inner && !breaks;
         let specification = columns.concat();
+        if specification.contains('>') {
+            self.need(Need::Array);
+        }
         self.paragraph_break();
         let label = self.label(attributes);
         let is_float = table.caption.is_some() && !is_long && !is_inner;
