@@ -100,8 +100,11 @@ impl<'d> Shown<'d> {
 
     /// The brackets around a whole citation.
     pub(crate) fn brackets(&self, citation: &Citation) -> (&'static str, &'static str) {
+        let has_no_year = |work: &CitedWork| {
+            is_text(work) && field(work, "label").and_then(split_label).is_none()
+        };
         let is_numbered =
-            citation.works.iter().any(|cite| self.work(&cite.key).is_none_or(is_text));
+            citation.works.iter().any(|cite| self.work(&cite.key).is_none_or(has_no_year));
         match citation.form {
             CitationForm::Bracketed if is_numbered => ("[", "]"),
             CitationForm::Bracketed => ("(", ")"),

@@ -169,7 +169,11 @@ fn lone_rows<'r, 't>(
 }
 
 fn compare_columns(left: &Table, right: &Table, changes: &mut Changes<'_, '_>) {
-    let align = |table: &Table, at: usize| table.columns.get(at).and_then(|column| column.align);
+    // What stands at the start stands there without a word, too.
+    let align = |table: &Table, at: usize| {
+        let align = table.columns.get(at).and_then(|column| column.align);
+        align.filter(|align| *align != CellAlign::Start)
+    };
     for at in 0..left.columns.len().min(right.columns.len()) {
         let name = format!("alignment of column {}:", at + 1);
         changes.differ(&name, align(left, at), align(right, at), |align| align_name(*align).into());

@@ -206,7 +206,9 @@ impl Findings {
 
     /// Sorts by place, findings without one last; findings at one place keep their order.
     pub fn sort(&mut self) {
-        self.list.sort_by_key(|finding| (finding.place.is_none(), finding.place));
+        let source = |place: Option<Place>| place.map_or(0, |place| place.source);
+        self.list
+            .sort_by_key(|finding| (finding.place.is_none(), source(finding.place), finding.place));
         self.counts.clear();
         self.by_subject.clear();
     }

@@ -29,6 +29,7 @@ pub use setting::Setting;
 pub use settings::SETTINGS;
 
 use crate::Format;
+use crate::document::CompactString;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
 use crate::formats::latex::{LatexExtent, LatexWriteOptions};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
@@ -352,8 +353,16 @@ impl House {
             class_options: class_options.clone(),
             layout,
             picture_folder: None,
-            audiences: self.page.audiences.iter().map(Into::into).collect(),
+            audiences: self.print_audiences(),
         })
+    }
+
+    /// The audiences of a document for paper: where the house is for the web only, those of print.
+    fn print_audiences(&self) -> Vec<CompactString> {
+        match self.page.audiences.as_slice() {
+            [web] if web == "web" => vec!["print".into()],
+            stated => stated.iter().map(Into::into).collect(),
+        }
     }
 
     /// What the HTML writer does with looks.

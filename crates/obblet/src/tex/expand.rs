@@ -120,7 +120,7 @@ impl Front<'_> {
         while let Some(token) = pattern.get(at) {
             at += 1;
             let Token::Argument(_) = token else {
-                if !self.is_next(*token) {
+                if !self.takes(*token) {
                     return None;
                 }
                 continue;
@@ -137,7 +137,7 @@ impl Front<'_> {
         Some(arguments)
     }
 
-    fn is_next(&mut self, wanted: Token) -> bool {
+    fn takes(&mut self, wanted: Token) -> bool {
         match self.next_raw() {
             Some(located) if same(located.token, wanted) => true,
             Some(located) => {

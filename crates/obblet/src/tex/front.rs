@@ -194,13 +194,8 @@ impl<'r> Front<'r> {
         if self.made > MADE_TOKENS {
             return self.exhausted();
         }
-        // A list that is used up goes first, so that loops do not pile them up.
-        while let Some(Level::Tokens(list, next)) = self.levels.last()
-            && *next >= list.len()
-            && self.levels.len() > 1
-        {
-            self.levels.pop();
-        }
+        // Loops would pile up lists that are used up.
+        self.settle();
         self.levels.push(Level::Tokens(tokens, 0));
     }
 
@@ -214,6 +209,30 @@ impl<'r> Front<'r> {
             return;
         }
         self.levels.push(Level::Tokens(vec![token], 0));
+    }
+
+    /// Lists of tokens that are used up go, so that what is left of the text can be looked at.
+    fn settle(&mut self) {
+        while let Some(Level::Tokens(list, next)) = self.levels.last()
+            && *next >= list.len()
+            && self.levels.len() > 1
+        {
+            self.levels.pop();
+        }
+    }
+
+    /// Whether a character comes next; in a text it is looked at as it stands there.
+    pub(crate) fn is_next(&mut self, wanted: char) -> bool {
+        self.settle();
+        if let Some(Level::Text(text)) = self.levels.last()
+            && let Some(next) = text.peek_character()
+        {
+            return next == wanted;
+        }
+        matches!(
+            self.peek_raw().map(|next| next.token),
+            Some(Token::Character(found, _)) if found == wanted
+        )
     }
 
     /// From now on no macro is expanded.
@@ -234,6 +253,7 @@ impl<'r> Front<'r> {
 
     /// Characters that stand for themselves, as long as there are any.
     pub(crate) fn take_plain(&mut self, out: &mut String) -> bool {
+        self.settle();
         match self.levels.last_mut() {
             Some(Level::Text(text)) => text.take_plain(&self.categories, out),
             _ => false,
@@ -377,6 +397,7 @@ impl<'r> Front<'r> {
     /// The text up to `end` as it stands in the source. Inside the arguments of macros, the tokens
     /// as they would be typed.
     pub(crate) fn verbatim(&mut self, end: &str) -> Option<String> {
+        self.settle();
         if let Some(Level::Text(text)) = self.levels.last_mut() {
             return text.take_until(end);
         }
@@ -388,8 +409,9 @@ impl<'r> Front<'r> {
             if !is_possible {
                 continue;
             }
-            let mut taken = self.typed(&tokens);
-            if taken.ends_with(end) {
+            let start = tokens.len().saturating_sub(end.chars().count());
+            if self.typed(tokens.get(start..).unwrap_or_default()).ends_with(end) {
+                let mut taken = self.typed(&tokens);
                 taken.truncate(taken.len() - end.len());
                 return Some(taken);
             }
@@ -399,6 +421,7 @@ impl<'r> Front<'r> {
 
     /// What is left of the line in the source.
     pub(crate) fn rest_of_line(&mut self) -> String {
+        self.settle();
         match self.levels.last_mut() {
             Some(Level::Text(text)) => text.take_line(),
             _ => String::new(),
@@ -407,6 +430,7 @@ impl<'r> Front<'r> {
 
     /// The next character of the source, whatever its category.
     pub(crate) fn next_character(&mut self) -> Option<char> {
+        self.settle();
         match self.levels.last_mut() {
             Some(Level::Text(text)) => {
                 let character = text.peek_character()?;
@@ -423,6 +447,7 @@ impl<'r> Front<'r> {
 
     /// A formula up to its end, where it is plain source with no macro in it.
     pub(crate) fn plain_formula(&mut self, end: &str) -> Option<String> {
+        self.settle();
         let Some(Level::Text(text)) = self.levels.last_mut() else { return None };
         let length = text.find_formula_end(end)?;
         let source = text.text.get(text.at..text.at + length)?.to_string();

@@ -23,7 +23,7 @@ pub(crate) use front::{Front, Included};
 pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
 
 /// How many macros a document may expand.
-const EXPANSIONS: usize = 2_000_000;
+const EXPANSIONS: usize = 500_000;
 
 /// How many tokens macros may make.
 const MADE_TOKENS: usize = 20_000_000;

@@ -29,10 +29,7 @@ impl Reader<'_> {
 
     /// Takes the next character if it is this one.
     fn is_next(&mut self, wanted: char) -> bool {
-        let is_it = matches!(
-            self.front.peek_raw().map(|next| next.token),
-            Some(Token::Character(found, _)) if found == wanted
-        );
+        let is_it = self.front.is_next(wanted);
         if is_it {
             self.front.next_raw();
         }

@@ -534,8 +534,8 @@ impl Reader<'_> {
     /// An address, in which special characters may stand with or without a backslash.
     fn address_text(&mut self) -> String {
         self.front.skip_spaces();
-        let tokens = match self.front.peek_raw().map(|next| next.token) {
-            Some(Token::Character('{', _)) => {
+        let tokens = match self.front.is_next('{') {
+            true => {
                 self.front.next_raw();
                 let raw = self.front.verbatim("}").unwrap_or_default();
                 return raw
@@ -544,7 +544,7 @@ impl Reader<'_> {
                     .replace("\\&", "&")
                     .replace("\\_", "_");
             }
-            _ => self.front.argument(),
+            false => self.front.argument(),
         };
         self.front.typed(&tokens)
     }

@@ -9,11 +9,7 @@ use std::sync::Arc;
 impl Reader<'_> {
     /// `$…$`, or `$$…$$`.
     pub(super) fn inline_formula(&mut self, spot: Spot) {
-        let is_display = matches!(
-            self.front.peek_raw().map(|next| next.token),
-            Some(Token::Character(_, Category::Math))
-        );
-        if is_display {
+        if self.front.is_next('$') {
             self.front.next_raw();
             return self.display_until("$$", spot);
         }
@@ -127,21 +123,21 @@ impl Reader<'_> {
         if let Some(source) = self.front.plain_formula(&end) {
             return source.trim().to_string();
         }
+        // The end is a command, a brace, the name, and a brace.
+        let length = name.chars().count() + 3;
         let mut tokens: Vec<Located> = Vec::new();
-        let mut typed = String::new();
         while let Some(located) = self.front.next() {
             tokens.push(located);
-            let is_end = matches!(located.token, Token::Character('}', _));
-            if is_end {
-                typed = self.front.typed(&tokens);
-                let found = [end.clone(), format!("\\end {{{name}}}")];
-                if let Some(end) = found.iter().find(|end| typed.ends_with(end.as_str())) {
-                    typed.truncate(typed.len() - end.len());
-                    return typed.trim().to_string();
-                }
+            if !matches!(located.token, Token::Character('}', _)) {
+                continue;
+            }
+            let start = tokens.len().saturating_sub(length);
+            if self.front.typed(tokens.get(start..).unwrap_or_default()) == end {
+                tokens.truncate(start);
+                break;
             }
         }
-        typed.trim().to_string()
+        self.front.typed(&tokens).trim().to_string()
     }
 
     /// One numbered formula.

@@ -90,6 +90,7 @@ impl Reader<'_> {
                 self.sheet.push_block(Block::new(remark).at(spot.into()));
             }
             "filecontents" => self.layout("filecontents", spot),
+            "alltt" => self.push_code(spelled_out(&inside), language, &options, spot),
             _ => self.push_code(inside, language, &options, spot),
         }
     }
@@ -155,4 +156,44 @@ fn language_name(name: &str) -> Option<CompactString> {
         other => return Some(other.to_lowercase().into()),
     };
     Some(known.into())
+}
+
+/// In `alltt`, commands and braces mean something; all other characters are themselves.
+fn spelled_out(text: &str) -> String {
+    let mut shown = String::new();
+    let mut rest = text;
+    while let Some(at) = rest.find(['\\', '{', '}']) {
+        shown.push_str(rest.get(..at).unwrap_or_default());
+        rest = rest.get(at..).unwrap_or_default();
+        let length = command_length(rest);
+        let (command, behind) = rest.split_at(length);
+        if command.starts_with('\\') {
+            shown.push_str(&super::super::plain_text_of(command));
+        }
+        rest = behind;
+    }
+    shown.push_str(rest);
+    shown
+}
+
+/// How long a command is with the group right behind it; a brace alone is one character.
+fn command_length(text: &str) -> usize {
+    let Some(name) = text.strip_prefix('\\') else { return 1 };
+    let letters = name.bytes().take_while(u8::is_ascii_alphabetic).count();
+    if letters == 0 {
+        let sign = name.chars().next();
+        // Accents take the group behind them.
+        let is_escape = matches!(sign, Some('{' | '}' | '%' | '#' | '&' | '_' | '$' | ' ') | None);
+        let length = 1 + sign.map_or(0, char::len_utf8);
+        return if is_escape { length } else { length + group_length(text.get(length..)) };
+    }
+    1 + letters + group_length(text.get(1 + letters..))
+}
+
+fn group_length(text: Option<&str>) -> usize {
+    let text = text.unwrap_or_default();
+    if !text.starts_with('{') {
+        return 0;
+    }
+    text.find('}').map_or(0, |end| end + 1)
 }
