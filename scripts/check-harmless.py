@@ -4,8 +4,9 @@
     check-harmless.py OBBLET CHROMIUM WORK_FOLDER
 
 Every injection of crates/obblet/tests/fixtures/injections.json goes in as Markdown, as HTML (written
-as a body, a page, a page with its looks and XHTML) and as the text and link of a Word file. The results stand in frames of one page, in which every frame tells
-the page when something runs; then every link is clicked and every element gets the usual events. One
+as a body, a page, a page with its looks and XHTML), as LaTeX (text, code, the words of a formula, a
+colour, a link, a picture) and as the text and link of a Word file. The results stand in frames of one
+page, in which every frame tells the page when something runs; then every link is clicked and every element gets the usual events. One
 frame is left as it is and must be noticed, or the check is blind.
 """
 import html
@@ -81,14 +82,21 @@ for number, vector in enumerate(injections["markup"]):
     frames.append((f"page {vector}", convert("p.html", b"<body>" + source, "page")))
     frames.append((f"looks {vector}", convert("s.html", b"<body>" + source, "looks")))
     frames.append((f"ebook {vector}", convert("e.html", b"<body>" + source, "ebook")))
+    typed = vector.replace("\\", "").replace("%", "")
+    latex = f"Text {typed} more.\n\n\\begin{{verbatim}}\n{vector}\n\\end{{verbatim}}\n\n$\\text{{{typed}}}$\n"
+    frames.append((f"latex {vector}", convert("v.tex", latex.encode())))
+    colour = "$\\textcolor[HTML]{" + typed + "}{x}\\label{" + typed + "}$ \\foreignlanguage{" + typed + "}{x}"
+    frames.append((f"latex colour {vector}", convert("c.tex", colour.encode(), "looks")))
 for address in injections["addresses"]:
+    link = "\\href{" + address + "}{x} \\url{" + address + "} \\includegraphics{" + address + "}"
+    frames.append((f"latex link {address}", convert("l.tex", link.encode())))
     frames.append((f"link {address}", convert("l.md", f"[x](<{address}>) ![x](<{address}>)\n".encode())))
     anchor = f'<a href="{html.escape(address)}">x</a>'
     frames.append((f"html link {address}", convert("l.html", anchor.encode())))
 word = word_file(injections["markup"], injections["addresses"] + ["javascript:alert(2)"])
 frames.append(("word", convert("v.docx", word)))
 # A reader that comes later must bring its sources here.
-for unread in ["latex", "org", "text"]:
+for unread in ["org", "text"]:
     command = [obblet, "convert", "-", "--read-as", unread, "--house", "body"]
     if subprocess.run(command, input=b"x", capture_output=True, check=False).returncode == 0:
         sys.exit(f"check-harmless: {unread} can be read now; add its sources to this check")

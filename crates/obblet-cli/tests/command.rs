@@ -65,7 +65,7 @@ fn wrong_usage_and_unreadable_files_have_their_own_codes_and_say_what_to_do() {
         (&["convert", "gone.md", "-"], 3, "gone.md cannot be read"),
         (&["convert", "bad.docx", "-"], 3, "bad.docx: this is no Word file: it is not a ZIP"),
         (&["convert", "empty.docx", "-"], 3, "the file is empty"),
-        (&["convert", "t.md", "t.tex"], 3, "LaTeX documents cannot be written yet"),
+        (&["convert", "t.md", "t.org"], 3, "Org documents cannot be written yet"),
         (
             &["convert", "t.md", "t.docx", "--set", "word.pattern=bad.docx"],
             3,

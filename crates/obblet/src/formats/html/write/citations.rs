@@ -30,6 +30,12 @@ impl Writer<'_> {
 
     fn cite(&mut self, cite: &Cite, form: CitationForm) {
         let shown = self.works.cite_text(&cite.key, form);
+        // A page stands within the brackets around the year.
+        let is_open = form == CitationForm::InText && !cite.behind.is_empty();
+        let (shown, end) = match shown.strip_suffix(')').filter(|_| is_open) {
+            Some(open) => (open.to_string(), ")"),
+            None => (shown, ""),
+        };
         let (before, behind) = (plain_text(&cite.before), plain_text(&cite.behind));
         if !cite.before.is_empty() {
             self.inlines(&cite.before);
@@ -66,6 +72,7 @@ impl Writer<'_> {
             self.out.push_str(", ");
             self.inlines(&cite.behind);
         }
+        self.out.push_str(end);
     }
 
     /// The list of all works, each with links back to where it is cited.

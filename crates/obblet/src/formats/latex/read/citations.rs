@@ -37,6 +37,7 @@ impl Reader<'_> {
         if works.is_empty() {
             return;
         }
+        self.cites = true;
         self.sheet.mark_place(|| spot.into());
         let citation = Inline::Citation(Box::new(Citation { form, works }));
         if matches!(command.as_str(), "footcite" | "footfullcite") {
@@ -74,6 +75,9 @@ impl Reader<'_> {
                 }
                 None => self.findings.add_about(Code::IncludeMissing, &with_extension, None),
             }
+        }
+        if !self.cites {
+            return self.document.bibliography.retain(|work| work.kind == "bibitem");
         }
         let known: std::collections::HashSet<String> =
             self.document.bibliography.iter().map(|work| work.key.to_string()).collect();

@@ -2,7 +2,7 @@
 
 use super::Reader;
 use crate::document::{Block, BlockKind, Inline};
-use crate::math::{DisplayLine, Expression, Formula, LineNumber, from_tex, read_tex, report};
+use crate::math::{DisplayLine, Expression, Formula, LineNumber, read_tex, report};
 use crate::tex::{Category, Located, Name, Spot, Token};
 use std::sync::Arc;
 
@@ -19,16 +19,21 @@ impl Reader<'_> {
     pub(super) fn formula_until(&mut self, end: &str, spot: Spot) {
         let source = self.formula_source(end);
         self.sheet.mark_place(|| spot.into());
-        let formula = Formula { source, ..Formula::default() };
-        self.tell_problems(&formula, spot);
+        let formula = self.with_tree(Formula { source, ..Formula::default() }, spot);
         self.sheet.push(Inline::Formula(Box::new(formula)));
     }
 
-    /// What is wrong with a formula is told where it is read, with its place.
-    fn tell_problems(&mut self, formula: &Formula, spot: Spot) {
-        let (_, problems) = read_tex(&formula.source);
-        let unbalanced = problems.into_iter().filter(|problem| problem.is_about_balance());
-        report(&unbalanced.collect::<Vec<_>>(), &mut self.findings, Some(spot.into()));
+    /// Reads what a formula says: what is wrong with it is told here, with its place. A command that
+    /// nobody knows is told by who has to show it.
+    fn with_tree(&mut self, mut formula: Formula, spot: Spot) -> Formula {
+        let (tree, problems) = read_tex(&formula.source);
+        if problems.is_empty() {
+            formula.tree = Some(Arc::new(tree));
+            return formula;
+        }
+        let unbalanced: Vec<_> = problems.into_iter().filter(|p| p.is_about_balance()).collect();
+        report(&unbalanced, &mut self.findings, Some(spot.into()));
+        formula
     }
 
     pub(super) fn display_until(&mut self, end: &str, spot: Spot) {
@@ -49,7 +54,7 @@ impl Reader<'_> {
     }
 
     fn push_formula(&mut self, formula: Formula, spot: Spot) {
-        self.tell_problems(&formula, spot);
+        let formula = self.with_tree(formula, spot);
         let block = Block::new(BlockKind::Formula(Box::new(formula))).at(spot.into());
         if self.sheet.is_cell {
             return self.sheet.blocks.push(block);
@@ -167,7 +172,10 @@ impl Reader<'_> {
 
     /// Several lines, each of which may be counted.
     fn lines(&mut self, source: String, spot: Spot) {
-        let Expression::Display(mut display) = from_tex(&source) else {
+        let (tree, problems) = read_tex(&source);
+        let unbalanced: Vec<_> = problems.into_iter().filter(|p| p.is_about_balance()).collect();
+        report(&unbalanced, &mut self.findings, Some(spot.into()));
+        let Expression::Display(mut display) = tree else {
             return self.push_display(source, spot);
         };
         for line in &mut display.lines {
@@ -175,9 +183,6 @@ impl Reader<'_> {
         }
         let tree = Some(Arc::new(Expression::Display(display)));
         let formula = Formula { source, display: true, tree, ..Formula::default() };
-        let (_, problems) = read_tex(&formula.source);
-        let unbalanced: Vec<_> = problems.into_iter().filter(|p| p.is_about_balance()).collect();
-        report(&unbalanced, &mut self.findings, Some(spot.into()));
         let block = Block::new(BlockKind::Formula(Box::new(formula))).at(spot.into());
         self.sheet.push_block(block);
     }

@@ -161,6 +161,8 @@ struct Reader<'r> {
     caption_words: packages::Words,
     code_language: Option<CompactString>,
     bibliography_files: Vec<String>,
+    /// Whether the text cites anything.
+    cites: bool,
     is_german: bool,
     title_notes: Vec<Vec<Block>>,
     handlers: HashMap<Name, commands::Handler>,
@@ -218,6 +220,7 @@ impl<'r> Reader<'r> {
             caption_words: packages::Words::default(),
             code_language: None,
             bibliography_files: Vec::new(),
+            cites: false,
             is_german: false,
             title_notes: Vec::new(),
             handlers: HashMap::new(),

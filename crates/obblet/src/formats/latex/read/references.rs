@@ -39,6 +39,8 @@ struct Target {
 pub(super) struct Labels {
     known: HashMap<String, Target>,
     current: Target,
+    /// Whether anything refers to one of them.
+    are_used: bool,
 }
 
 impl Labels {
@@ -153,12 +155,16 @@ impl Reader<'_> {
             References::Capital => vec![Inline::Text("\u{1}capital".into())],
             _ => Vec::new(),
         };
+        self.labels.are_used = true;
         let target = label.into();
         self.sheet.push(Inline::Reference(Box::new(Reference { target, shows, stored })));
     }
 
     /// Gives all references what they show.
     pub(super) fn settle_references(&mut self) {
+        if !self.labels.are_used {
+            return;
+        }
         let labels = std::mem::take(&mut self.labels.known);
         let words = self.caption_words;
         let findings = &mut self.findings;
