@@ -1,13 +1,13 @@
 //! `obblet compare`: what differs between two documents.
 
 use crate::arguments::CompareArguments;
-use crate::convert::{read_source, shown_name, source_format};
+use crate::convert::{read_source, resolver_beside, shown_name, source_format};
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
 use crate::talk::{print, say_findings};
 use obblet::compare::{CompareOptions, Comparison, Count, Difference, compare};
 use obblet::document::Position;
-use obblet::{ConvertError, Format, ReadOptions, Reading, read};
+use obblet::{ConvertError, Format, ReadOptions, Reading, read_with};
 use std::path::Path;
 
 pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
@@ -36,9 +36,9 @@ fn reading(
     let source = read_source(path)?;
     let format = source_format(path, format, &source);
     let shown = shown_name(path);
-    let mut reading = read(&source, format, options).map_err(|error| Failure::Convert {
-        file: shown.clone(),
-        error: ConvertError::Read(error),
+    let resolver = resolver_beside(path);
+    let mut reading = read_with(&source, format, options, &resolver).map_err(|error| {
+        Failure::Convert { file: shown.clone(), error: ConvertError::Read(error) }
     })?;
     if say {
         let mut findings = std::mem::take(&mut reading.findings);

@@ -28,9 +28,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
         style_sheet_address: target.map(style_sheet_name),
         surroundings: Surroundings::default(),
     };
-    let folder = arguments.source.parent().filter(|folder| !folder.as_os_str().is_empty());
-    let folder = folder.unwrap_or(Path::new("."));
-    let resolver = FolderResolver::new(folder, folder);
+    let resolver = resolver_beside(&arguments.source);
     let written = convert_with(&source, from, &options, &resolver)
         .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
     put(target, pictures.map(|(folder, _)| folder), &written)?;
@@ -85,6 +83,13 @@ fn target_format(
 
 pub(crate) fn shown_name(source: &Path) -> String {
     if source == Path::new("-") { "standard input".into() } else { source.display().to_string() }
+}
+
+/// What fetches the files beside a source.
+pub(crate) fn resolver_beside(source: &Path) -> FolderResolver {
+    let folder = source.parent().filter(|folder| !folder.as_os_str().is_empty());
+    let folder = folder.unwrap_or(Path::new("."));
+    FolderResolver::new(folder, folder)
 }
 
 /// The folder for pictures, and its address as seen from the target.

@@ -7,7 +7,7 @@ use crate::resolver::FolderResolver;
 use obblet::document::{CompactString, Media};
 use obblet::findings::{Finding, Findings};
 use obblet::page::Surroundings;
-use obblet::{ConvertError, Format, WriteOptions, read, take_in_pictures, write};
+use obblet::{ConvertError, Format, WriteOptions, read_with, take_in_pictures, write};
 use std::collections::HashSet;
 
 /// A page in memory.
@@ -32,10 +32,10 @@ pub(crate) fn convert(
     plan: &Plan,
     options: &PublishOptions,
 ) -> Result<Page, ConvertError> {
-    let mut reading = read(bytes, format, &options.house.read_options())?;
-    options.house.repairs_for(format).run(&mut reading.document, &mut reading.findings);
     let folder = plan.source.join(&entry.source);
     let resolver = FolderResolver::new(&plan.source, folder.parent().unwrap_or(&plan.source));
+    let mut reading = read_with(bytes, format, &options.house.read_options(), &resolver)?;
+    options.house.repairs_for(format).run(&mut reading.document, &mut reading.findings);
     let house = &options.house;
     take_in_pictures(&mut reading.document, house, &resolver, &mut reading.findings);
     let mut findings = reading.findings;

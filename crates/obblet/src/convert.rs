@@ -134,6 +134,10 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         _ => attachments::settled(document, folder.as_deref(), &mut findings),
     };
     let document = &*destination::with_pictures_converted(document, pictures, &mut findings);
+    let document = &*match options.format {
+        Format::Latex => destination::with_pictures_for_tex(document, &mut findings),
+        _ => Cow::Borrowed(document),
+    };
     let media = match folder {
         Some(_) => document.media.iter().cloned().collect(),
         None => Vec::new(),
@@ -296,7 +300,10 @@ pub fn convert_with(
     let Reading { document, findings, .. } = &mut reading;
     let is_dropped = options.house.pictures.placement == house::PicturePlacement::Dropped;
     if options.format == Format::Word && !is_dropped {
-        take_in(document, media_type_with_drawings, resolver, findings);
+        take_in(document, |_| true, media_type_with_drawings, resolver, findings);
+    } else if options.format == Format::Latex && !is_dropped && options.picture_folder.is_some() {
+        let is_wanted = destination::is_unknown_to_tex;
+        take_in(document, is_wanted, media_type_with_drawings, resolver, findings);
     } else {
         take_in_pictures(document, &options.house, resolver, findings);
     }

@@ -54,13 +54,14 @@ pub fn take_in_pictures(
     findings: &mut Findings,
 ) {
     if needs_pictures(&house.pictures) {
-        take_in(document, media_type, resolver, findings);
+        take_in(document, |_| true, media_type, resolver, findings);
     }
 }
 
-/// Takes the pictures in that these kinds tell from other files.
+/// Takes the pictures in whose addresses are wanted and that these kinds tell from other files.
 pub(crate) fn take_in(
     document: &mut Document,
+    is_wanted: impl Fn(&str) -> bool,
     kind_of: impl Fn(&[u8]) -> Option<&'static str>,
     resolver: &dyn Resolver,
     findings: &mut Findings,
@@ -77,7 +78,9 @@ pub(crate) fn take_in(
                     picture.source = source.clone();
                     continue;
                 }
-                let Some(path) = local_path(address) else { continue };
+                let Some(path) = local_path(address).filter(|path| is_wanted(path)) else {
+                    continue;
+                };
                 let bytes = resolver.resolve(&path).unwrap_or_default();
                 let Some(media_type) = kind_of(&bytes) else {
                     findings.count(Code::PictureNotTakenIn, address, Some(place));

@@ -163,6 +163,26 @@ fn hostile_sources_end() {
     }
 }
 
+/// TeX knows no SVG: a drawing beside the document becomes a picture, as wide as it says.
+#[test]
+fn drawings_become_pictures_that_tex_can_set() {
+    let svg = "<svg xmlns='http://www.w3.org/2000/svg' width='60' height='30'><path d='M0 0h60v30z'/></svg>";
+    let folder = Folder(HashMap::from([("pictures/wheel.svg", svg), ("mill.png", "x")]));
+    let mut options = WriteOptions::format(Format::Latex);
+    options.picture_folder = Some("guide-pictures".into());
+    let source = b"![A wheel](pictures/wheel.svg) ![A mill](mill.png)";
+    let written = convert_with(source, Format::Markdown, &options, &folder).unwrap();
+    let text = written.text();
+    assert!(
+        text.contains("\\includegraphics[width=45bp,alt={A wheel}]{guide-pictures/wheel.png}"),
+        "{text}"
+    );
+    assert!(text.contains("\\includegraphics[alt={A mill}]{mill.png}"), "{text}");
+    let [picture] = written.media.as_slice() else { panic!("{} pictures", written.media.len()) };
+    assert!(picture.bytes.starts_with(b"\x89PNG"));
+    assert_eq!(lines(&written.findings).lines().count(), 1);
+}
+
 #[test]
 fn what_a_reader_asks_for_stays_inside() {
     struct Asked(std::sync::Mutex<Vec<String>>);

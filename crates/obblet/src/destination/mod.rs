@@ -1,6 +1,7 @@
 //! What a house makes of written HTML: its rules, its limits, its style sheets, its syntax.
 
 mod limits;
+mod paper_pictures;
 mod pictures;
 mod style_rules;
 mod styles;
@@ -15,6 +16,7 @@ use crate::page::{self, Style};
 use crate::rules::{self, Ground};
 use std::collections::{HashMap, HashSet};
 
+pub(crate) use paper_pictures::{for_tex as with_pictures_for_tex, is_unknown_to_tex};
 pub(crate) use pictures::converted as with_pictures_converted;
 
 /// Runs the house's rules over a body and leaves in it only what the destination takes.

@@ -43,5 +43,20 @@ const DEEPEST_READING: usize = 100;
 /// What LaTeX defines as macros of its own.
 const PRELUDE: &str = include_str!("prelude.tex");
 
+/// A piece of source with the macros expanded that it defines itself.
+pub(crate) fn expanded(source: &str) -> String {
+    let mut front = Front::new(source.into(), &|_| None, &[]);
+    let mut tokens = Vec::new();
+    while let Some(located) = front.next() {
+        match located.token {
+            Token::Character(_, Category::Begin) => front.open_group(),
+            Token::Character(_, Category::End) => front.close_group(),
+            _ => {}
+        }
+        tokens.push(located);
+    }
+    front.typed(&tokens)
+}
+
 #[cfg(test)]
 mod tests;

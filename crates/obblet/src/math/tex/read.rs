@@ -10,13 +10,15 @@ use crate::math::{
     Arrangement, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize, FractionLine,
     LetterStyle, LineNumber, Placement, SpacingClass, chemistry,
 };
+use crate::tex::expanded;
 
 /// How deep parts of a formula may stand in each other.
 const DEEPEST: usize = 60;
 
 /// Reads a formula, without the delimiters around it.
 pub(crate) fn read(source: &str) -> (Expression, Vec<Problem>) {
-    let mut reader = Reader::new(source);
+    let expanded = defines_macros(source).then(|| expanded(source));
+    let mut reader = Reader::new(expanded.as_deref().unwrap_or(source));
     let tree = reader.whole();
     (tree, reader.problems)
 }
@@ -854,6 +856,12 @@ impl<'s> Reader<'s> {
         self.scan.eat('}');
         Expression::Stack(lines)
     }
+}
+
+/// Whether a formula defines commands of its own.
+fn defines_macros(source: &str) -> bool {
+    const DEFINITIONS: [&str; 4] = [r"\newcommand", r"\renewcommand", r"\providecommand", r"\def\"];
+    source.contains('\\') && DEFINITIONS.iter().any(|definition| source.contains(definition))
 }
 
 /// What ends a row further out: a brace inside a cell that is closed too early, and the like.
