@@ -7,8 +7,9 @@ use crate::formats::depth::refuse_too_deep;
 use crate::formats::html::{self, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
 use crate::formats::latex::LatexWriteOptions;
 use crate::formats::markdown::{self, MarkdownWriteOptions};
+use crate::formats::org::OrgWriteOptions;
 use crate::formats::{
-    EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, text, text_source, word,
+    EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
 use crate::house;
 use crate::page::{self, Title};
@@ -49,7 +50,8 @@ pub fn read_with(
         Format::Html => Ok(read_html(source, options)),
         Format::Word => read_word(source, options),
         Format::Latex => Ok(read_latex(source, options, resolver)),
-        _ => Err(ReadError::NoReader(format)),
+        Format::Org => Ok(read_org(source, options, resolver)),
+        Format::Text => Err(ReadError::NoReader(format)),
     }
 }
 
@@ -86,6 +88,17 @@ fn read_latex(source: &[u8], options: &ReadOptions, resolver: &dyn Resolver) -> 
     Reading { document, findings, map: SourceMap::Files(files.collect()) }
 }
 
+fn read_org(source: &[u8], options: &ReadOptions, resolver: &dyn Resolver) -> Reading {
+    let (text, mut findings) = text_of(source);
+    let (mut document, later, sources) = org::read(&text, &options.org, resolver);
+    findings.extend(later);
+    if options.embedded_html == EmbeddedHtml::Nodes {
+        embedded::resolve(&mut document, &mut findings);
+    }
+    report_if_empty(&text, &mut findings);
+    Reading { document, findings, map: SourceMap::Files(sources.into()) }
+}
+
 fn report_if_empty(text: &str, findings: &mut Findings) {
     if text.trim().is_empty() {
         findings.add(Code::SourceEmpty, None);
@@ -118,13 +131,13 @@ fn text_of(source: &[u8]) -> (Arc<str>, Findings) {
 /// Writes a document.
 ///
 /// # Errors
-/// [`WriteError`] when this version has no writer for the format, or the document is deeper than
-/// any reader makes it.
+/// [`WriteError`] when the document is deeper than any reader makes it, or the house names a file that
+/// was not given.
 pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
     let is_beside = options.house.pictures.placement == house::PicturePlacement::Beside;
     // Word files hold their pictures, and plain text has none.
     let has_pictures_beside =
-        is_beside && matches!(options.format, Format::Html | Format::Markdown | Format::Latex);
+        is_beside && matches!(options.format, Format::Html | Format::Markdown | Format::Latex | Format::Org);
     let folder = options.picture_folder.clone().filter(|_| has_pictures_beside);
     let mut findings = Findings::new();
     let pictures = &options.house.pictures;
@@ -148,7 +161,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Format::Text => write_text(document, options)?,
         Format::Word => write_word(document, options)?,
         Format::Latex => write_latex(document, options, folder)?,
-        format => return Err(WriteError::NoWriter(format)),
+        Format::Org => write_org(document, options, folder)?,
     };
     findings.extend(written.findings);
     Ok(Written { media, findings, ..written })
@@ -183,6 +196,16 @@ fn write_latex(
     let latex_options =
         LatexWriteOptions { picture_folder, ..options.house.latex_write_options()? };
     let (text, findings) = latex::write(document, &latex_options)?;
+    Ok(written_text(document, text, findings))
+}
+
+fn write_org(
+    document: &Document,
+    options: &WriteOptions,
+    picture_folder: Option<String>,
+) -> Result<Written, WriteError> {
+    let org_options = OrgWriteOptions { picture_folder, ..options.house.org_write_options() };
+    let (text, findings) = org::write(document, &org_options)?;
     Ok(written_text(document, text, findings))
 }
 
@@ -289,6 +312,7 @@ pub fn convert_with(
     read_options.html.looks &= keeps_looks;
     read_options.word.looks &= keeps_looks;
     read_options.latex.looks = read_options.word.looks;
+    read_options.org.keeps_hidden = options.format == Format::Org;
     let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     let takes_in = needs_pictures(&options.house.pictures);

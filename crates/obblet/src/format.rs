@@ -179,13 +179,7 @@ impl Format {
     /// Whether this version reads the format.
     #[must_use]
     pub fn can_read(self) -> bool {
-        matches!(self, Self::Markdown | Self::Html | Self::Word | Self::Latex)
-    }
-
-    /// Whether this version writes the format.
-    #[must_use]
-    pub fn can_write(self) -> bool {
-        matches!(self, Self::Html | Self::Markdown | Self::Text | Self::Word | Self::Latex)
+        self != Self::Text
     }
 }
 

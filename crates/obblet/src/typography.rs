@@ -43,6 +43,31 @@ impl Quotes {
     }
 }
 
+/// An apostrophe stands in words, behind them, and before figures cut short: ’90. Else the sign opens
+/// or closes an inner quotation.
+pub(crate) fn single_quote(
+    last: char,
+    left: &str,
+    inner_open: &mut bool,
+    quotes: Quotes,
+) -> &'static str {
+    let next = left.chars().nth(1).unwrap_or(' ');
+    if (last.is_alphanumeric() && (next.is_alphanumeric() || !*inner_open)) || next.is_ascii_digit()
+    {
+        return "’";
+    }
+    *inner_open = opens_quotation(last, left);
+    if *inner_open { quotes.inner[0] } else { quotes.inner[1] }
+}
+
+/// Whether a quotation mark at the start of `left` begins a quotation.
+pub(crate) fn opens_quotation(last: char, left: &str) -> bool {
+    let next = left.chars().nth(1).unwrap_or(' ');
+    !next.is_whitespace()
+        && (last.is_whitespace()
+            || matches!(last, '(' | '[' | '{' | '–' | '—' | '“' | '„' | '‘' | '«'))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

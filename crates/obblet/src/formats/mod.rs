@@ -4,6 +4,7 @@ pub(crate) mod depth;
 pub mod html;
 pub mod latex;
 pub mod markdown;
+pub mod org;
 pub mod text;
 pub mod text_source;
 pub mod word;
@@ -33,6 +34,8 @@ pub struct ReadOptions {
     pub html: html::HtmlReadOptions,
     /// For the LaTeX reader.
     pub latex: latex::LatexReadOptions,
+    /// For the Org reader.
+    pub org: org::OrgReadOptions,
     /// For the Word reader.
     pub word: word::WordReadOptions,
     /// What becomes of HTML inside another format. Default: kept.
@@ -76,9 +79,6 @@ pub enum ReadError {
 #[derive(Debug, Error)]
 #[non_exhaustive]
 pub enum WriteError {
-    /// This version has no writer for the format.
-    #[error("{0} documents cannot be written yet; this version writes {known}", known = writable())]
-    NoWriter(Format),
     /// The document nests deeper than any reader makes it.
     #[error("the document nests deeper than {limit} levels")]
     TooDeep {
@@ -101,10 +101,6 @@ pub enum WriteError {
 
 fn readable() -> String {
     names(Format::can_read)
-}
-
-fn writable() -> String {
-    names(Format::can_write)
 }
 
 fn names(wanted: fn(Format) -> bool) -> String {

@@ -43,6 +43,8 @@ pub struct House {
     pub word: WordFileSettings,
     /// How LaTeX is written.
     pub latex: LatexSettings,
+    /// How Org is written.
+    pub org: OrgSettings,
     /// Which repair passes run.
     pub repairs: RepairSettings,
     /// Changes to the written HTML, in the order in which they run.
@@ -320,6 +322,13 @@ pub struct LatexSettings {
     pub layout: String,
 }
 
+/// Settings of how Org is written.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct OrgSettings {
+    /// The longest line, in characters; 0 keeps the source's line breaks.
+    pub wrap: u32,
+}
+
 /// What Markdown may say.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "kebab-case")]
@@ -383,6 +392,7 @@ impl Default for House {
                 class_options: String::new(),
                 layout: String::new(),
             },
+            org: OrgSettings { wrap: 0 },
             pattern: None,
             repairs: RepairSettings::default(),
             rules: Vec::new(),

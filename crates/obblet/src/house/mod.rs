@@ -19,7 +19,7 @@ mod settings;
 
 pub use error::HouseError;
 pub use groups::{
-    CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LatexSettings, LimitSettings,
+    CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LatexSettings, LimitSettings, OrgSettings,
     LookSettings, MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
     PictureSettings, ReviewSettings, SafetySettings, StylePlacement, TextSettings, Theme,
     WordFileSettings, WordSettings,
@@ -32,6 +32,7 @@ use crate::Format;
 use crate::document::CompactString;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
 use crate::formats::latex::{LatexExtent, LatexWriteOptions};
+use crate::formats::org::OrgWriteOptions;
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
 use crate::formats::text::TextWriteOptions;
 use crate::formats::word::{WordReadOptions, WordWriteOptions};
@@ -355,6 +356,16 @@ impl House {
             picture_folder: None,
             audiences: self.print_audiences(),
         })
+    }
+
+    /// What the Org writer is told when a target is written for this house.
+    #[must_use]
+    pub fn org_write_options(&self) -> OrgWriteOptions {
+        OrgWriteOptions {
+            picture_folder: None,
+            wrap: self.org.wrap,
+            audiences: self.page.audiences.iter().map(Into::into).collect(),
+        }
     }
 
     /// The audiences of a document for paper: where the house is for the web only, those of print.

@@ -263,6 +263,12 @@ pub const SETTINGS: &[Setting] = &[
         "What stands around a document's body; empty for Obblet's own.",
         |house| &mut house.latex.layout,
     ),
+    number(
+        "org.wrap",
+        "The longest line of written Org text, in characters; 0 keeps the source's line breaks.",
+        Bounds::ZeroOr(20, 1000),
+        |house| &mut house.org.wrap,
+    ),
     formats("repairs.sources", "The formats whose documents are repaired.", |house| {
         &mut house.repairs.sources
     }),

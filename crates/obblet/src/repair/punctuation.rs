@@ -2,7 +2,7 @@ use super::Repair;
 use super::lines::{Piece, each_line, each_piece};
 use crate::document::{CompactString, Document};
 use crate::findings::{Code, Findings};
-use crate::typography::Quotes;
+use crate::typography::{Quotes, opens_quotation, single_quote};
 
 /// Quotation marks, apostrophes, dashes and ellipses, all typographic or all plain.
 #[derive(Debug, Clone, Copy)]
@@ -72,7 +72,7 @@ fn typographic(
                 (left.get(..run).unwrap_or("-"), run)
             }
             '.' if left.starts_with("...") && !left.starts_with("....") => ("…", 3),
-            '"' if opens(last, left) => (quotes.outer[0], 1),
+            '"' if opens_quotation(last, left) => (quotes.outer[0], 1),
             '"' => (quotes.outer[1], 1),
             '\'' => (single_quote(last, left, inner_open, quotes), 1),
             _ => (left.get(..c.len_utf8()).unwrap_or_default(), c.len_utf8()),
@@ -82,26 +82,6 @@ fn typographic(
         last = sign.chars().next_back().unwrap_or(c);
     }
     spelled
-}
-
-/// An apostrophe stands in words, behind them, and before figures cut short: ’90. Else the sign opens
-/// or closes an inner quotation.
-fn single_quote(last: char, left: &str, inner_open: &mut bool, quotes: Quotes) -> &'static str {
-    let next = left.chars().nth(1).unwrap_or(' ');
-    if (last.is_alphanumeric() && (next.is_alphanumeric() || !*inner_open)) || next.is_ascii_digit()
-    {
-        return "’";
-    }
-    *inner_open = opens(last, left);
-    if *inner_open { quotes.inner[0] } else { quotes.inner[1] }
-}
-
-/// Whether a quotation mark at the start of `left` begins a quotation.
-fn opens(last: char, left: &str) -> bool {
-    let next = left.chars().nth(1).unwrap_or(' ');
-    !next.is_whitespace()
-        && (last.is_whitespace()
-            || matches!(last, '(' | '[' | '{' | '–' | '—' | '“' | '„' | '‘' | '«'))
 }
 
 fn plain(text: &CompactString) -> CompactString {

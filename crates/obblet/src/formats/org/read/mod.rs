@@ -1,0 +1,242 @@
+//! Reading Org.
+//!
+//! | file | what it reads |
+//! | --- | --- |
+//! | `sources`, `lines` | what is included; what a line begins with |
+//! | `settings`, `options` | what a file says about itself |
+//! | `outline`, `properties`, `timestamps` | headings, with their tasks, properties and dates |
+//! | `elements` | what stands below headings, and to whom it gives the word |
+//! | `affiliated`, `blocks`, `drawers`, `lists`, `tables`, `code` | elements of one kind each |
+//! | `inlines/` | what stands in a line |
+//! | `notes`, `targets` | what marks and links point to |
+
+mod affiliated;
+mod blocks;
+mod code;
+mod drawers;
+mod elements;
+mod inlines;
+mod lines;
+mod lists;
+mod notes;
+mod options;
+mod outline;
+mod properties;
+mod settings;
+mod sources;
+mod survey;
+mod tables;
+mod targets;
+mod timestamps;
+
+pub(super) use sources::needs_comma;
+
+use super::OrgReadOptions;
+use crate::bibliography::read_bibtex;
+use crate::document::{
+    Block, BlockKind, ContentsKind, ContentsList, Document, Inline, NESTING_LIMIT, Person, Place,
+    Value,
+};
+use crate::findings::{Code, Findings};
+use crate::resolver::Resolver;
+use lines::Line;
+use settings::Settings;
+use sources::Sources;
+use std::ops::Range;
+use std::sync::Arc;
+use survey::Survey;
+
+/// Reads a document; files that it names come through the resolver. Gives the sources it was made of,
+/// the document's own first.
+pub(crate) fn read(
+    text: &Arc<str>,
+    options: &OrgReadOptions,
+    resolver: &dyn Resolver,
+) -> (Document, Findings, Vec<(String, Arc<str>)>) {
+    let mut findings = Findings::new();
+    let sources = Sources::gather(text, resolver, &mut findings);
+    let lines = sources.lines();
+    let survey = Survey::of(&lines);
+    let settings = Settings::of(&lines, &survey.in_text, resolver);
+    let mut reader = Reader {
+        lines,
+        sources: &sources,
+        survey,
+        settings,
+        options,
+        resolver,
+        document: Document::default(),
+        findings,
+        notes: notes::Notes::default(),
+        targets: targets::Targets::default(),
+        radio: None,
+        depth: 0,
+        counters: std::collections::HashMap::new(),
+        expansions: 0,
+        code_line: 0,
+    };
+    reader.document();
+    let Reader { document, findings, .. } = reader;
+    let files = sources.list.iter().map(|source| (source.name.clone(), source.text.clone()));
+    (document, findings, files.collect())
+}
+
+struct Reader<'s> {
+    lines: Vec<Line<'s>>,
+    sources: &'s Sources,
+    survey: Survey,
+    settings: Settings,
+    options: &'s OrgReadOptions,
+    resolver: &'s dyn Resolver,
+    document: Document,
+    findings: Findings,
+    notes: notes::Notes,
+    targets: targets::Targets,
+    /// The words that link to their radio target wherever they stand.
+    radio: Option<inlines::RadioWords>,
+    /// How deep elements stand in each other.
+    depth: usize,
+    /// The counters of the macro `n`.
+    counters: std::collections::HashMap<String, i64>,
+    /// Bytes that macros have given so far.
+    expansions: usize,
+    /// The number of the last numbered line of code.
+    code_line: usize,
+}
+
+impl Reader<'_> {
+    fn document(&mut self) {
+        self.survey_notes();
+        self.survey_radio_targets();
+        self.metadata();
+        let mut blocks = self.outline();
+        self.finish_notes();
+        if let Some(Some(depth)) = self.settings.options.contents {
+            let contents = ContentsList { kind: ContentsKind::Headings, depth };
+            blocks.insert(0, Block::new(BlockKind::Contents(Box::new(contents))));
+        }
+        self.document.blocks = blocks;
+        self.settle_targets();
+        self.read_bibliography();
+    }
+
+    /// What the file says about itself, for readers.
+    fn metadata(&mut self) {
+        let line = |reader: &mut Self, parts: Vec<String>| -> Vec<Inline> {
+            reader.inlines_of_text(&parts.join(" "), Place::default())
+        };
+        let taken = std::mem::take(&mut self.settings.title);
+        let title = line(self, taken);
+        let taken = std::mem::take(&mut self.settings.subtitle);
+        let subtitle = line(self, taken);
+        let is_kept = self.options.keeps_hidden;
+        let shown = &self.settings.options;
+        let (has_title, has_author) = (shown.title || is_kept, shown.author || is_kept);
+        let (has_email, has_date) = (shown.email || is_kept, shown.date || is_kept);
+        let authors = std::mem::take(&mut self.settings.authors);
+        let mut email = self.settings.email.take().map(Into::into);
+        let hides = [
+            (!has_title && !title.is_empty(), "the title"),
+            (!has_author && !authors.is_empty(), "the author"),
+            (!has_email && email.is_some(), "the e-mail address"),
+            (!has_date && self.settings.date.is_some(), "the date"),
+        ];
+        for (_, what) in hides.into_iter().filter(|(is_hidden, _)| *is_hidden) {
+            self.findings.count(Code::NotPublished, what, None);
+        }
+        let metadata = &mut self.document.metadata;
+        if has_title {
+            (metadata.title, metadata.subtitle) = (title, subtitle);
+        }
+        if has_author {
+            metadata.authors = authors
+                .into_iter()
+                .filter(|name| !name.is_empty())
+                .map(|name| Person {
+                    name: name.into(),
+                    email: if has_email { email.take() } else { None },
+                    affiliation: None,
+                })
+                .collect();
+        }
+        if has_date {
+            metadata.date = self.settings.date.take().map(|date| timestamps::bare_date(&date).into());
+        }
+        if !self.settings.description.is_empty() {
+            metadata.description = Some(self.settings.description.join(" "));
+        }
+        metadata.keywords = self.settings.keywords.iter().map(Into::into).collect();
+        metadata.language = self.settings.language.take().map(|tag| tag.replace('_', "-").into());
+        self.other_settings();
+    }
+
+    /// Settings that have no place in the tree are kept for who writes Org again.
+    fn other_settings(&mut self) {
+        let others = std::mem::take(&mut self.settings.others);
+        if !self.options.keeps_hidden {
+            const FOLLOWED: [&str; 9] = [
+                "todo", "seq_todo", "typ_todo", "select_tags", "exclude_tags", "priorities",
+                "startup", "property", "filetags",
+            ];
+            for (key, _) in others.iter().filter(|(key, _)| !FOLLOWED.contains(&key.as_str())) {
+                self.findings.count(Code::SettingNotKept, key, None);
+            }
+            return;
+        }
+        let extra = &mut self.document.metadata.extra;
+        if !self.settings.options.others.is_empty() {
+            let options = self.settings.options.others.join(" ");
+            extra.push(("options".into(), Value::Text(options)));
+        }
+        for (key, value) in others {
+            let value = Value::Text(value);
+            match extra.iter_mut().find(|(known, _)| *known == key) {
+                Some((_, Value::List(values))) => values.push(value),
+                Some((_, known)) => {
+                    let first = std::mem::replace(known, Value::Null);
+                    *known = Value::List(vec![first, value]);
+                }
+                None => extra.push((key.into(), value)),
+            }
+        }
+    }
+
+    fn read_bibliography(&mut self) {
+        for (name, source) in std::mem::take(&mut self.settings.bibliography_files) {
+            let name = format!("{}{name}", self.sources.folder(source));
+            let Some(text) = sources::file(self.resolver, &name) else {
+                self.findings.add_about(Code::IncludeMissing, &name, None);
+                continue;
+            };
+            let (works, problems) = read_bibtex(&text);
+            for problem in problems {
+                self.findings.add_about(Code::BibliographyBroken, &problem, None);
+            }
+            self.document.bibliography.extend(works);
+        }
+    }
+
+    /// Reads something one level deeper; too deep, it is text.
+    fn deeper<T>(&mut self, place: Place, read: impl FnOnce(&mut Self) -> T) -> Option<T> {
+        if self.depth >= NESTING_LIMIT / 2 {
+            self.findings.add(Code::NestingTooDeep, Some(place));
+            return None;
+        }
+        self.depth += 1;
+        let read = read(self);
+        self.depth -= 1;
+        Some(read)
+    }
+
+    /// The place of some lines.
+    fn place_of(&self, range: &Range<usize>) -> Place {
+        let first = self.lines.get(range.start).map(Line::place).unwrap_or_default();
+        let last = self.lines.get(range.end.saturating_sub(1)).map(Line::place);
+        let end = last.filter(|last| last.source == first.source).map_or(first.end, |last| last.end);
+        Place { end, ..first }
+    }
+
+    fn hidden(&mut self, what: &str, place: Place) {
+        self.findings.count(Code::NotPublished, what, Some(place));
+    }
+}

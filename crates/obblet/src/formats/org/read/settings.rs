@@ -1,0 +1,227 @@
+//! What a file says about itself (Org manual, “In-buffer Settings” and “Export Settings”).
+
+use super::lines::{Keyword, Line};
+use super::options::Options;
+use super::sources::file;
+use crate::resolver::Resolver;
+use std::collections::HashMap;
+
+/// How deep setup files may name others.
+const DEEPEST: usize = 10;
+
+/// What a file says about itself.
+#[derive(Debug, Default)]
+pub(super) struct Settings {
+    pub(super) options: Options,
+    /// Words of tasks, each with whether it means that a task is over.
+    pub(super) states: Vec<(String, bool)>,
+    pub(super) macros: HashMap<String, String>,
+    /// Beginnings of addresses by their short names.
+    pub(super) abbreviations: HashMap<String, String>,
+    pub(super) selecting_tags: Vec<String>,
+    pub(super) excluding_tags: Vec<String>,
+    pub(super) file_tags: Vec<String>,
+    /// Arguments of code that hold in the whole file.
+    pub(super) code_arguments: String,
+    pub(super) title: Vec<String>,
+    pub(super) subtitle: Vec<String>,
+    pub(super) authors: Vec<String>,
+    pub(super) email: Option<String>,
+    pub(super) date: Option<String>,
+    pub(super) description: Vec<String>,
+    pub(super) keywords: Vec<String>,
+    pub(super) language: Option<String>,
+    pub(super) bibliography_files: Vec<(String, u32)>,
+    /// The other settings, in source order, for who writes the document again.
+    pub(super) others: Vec<(String, String)>,
+    /// What each keyword said, for macros that ask.
+    pub(super) values: HashMap<String, String>,
+}
+
+/// Settings that only programs have a use for, or that are followed here and no part of the tree.
+const KNOWN: &[&str] = &[
+    "archive",
+    "bind",
+    "category",
+    "cite_export",
+    "columns",
+    "constants",
+    "creator",
+    "exclude_tags",
+    "export_file_name",
+    "export_title",
+    "filetags",
+    "html_container",
+    "html_doctype",
+    "html_head",
+    "html_head_extra",
+    "html_link_home",
+    "html_link_up",
+    "html_mathjax",
+    "infojs_opt",
+    "latex_class",
+    "latex_class_options",
+    "latex_compiler",
+    "latex_header",
+    "latex_header_extra",
+    "odt_styles_file",
+    "priorities",
+    "property",
+    "select_tags",
+    "seq_todo",
+    "startup",
+    "tags",
+    "todo",
+    "typ_todo",
+];
+
+/// How a keyword of a file is taken.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Setting {
+    /// It is read, and the tree holds what it says.
+    Held,
+    /// It is a setting that has no place in the tree.
+    Other,
+    /// It is none.
+    Unknown,
+}
+
+impl Settings {
+    /// Reads the settings among lines; those that stand in blocks of text are none.
+    pub(super) fn of(lines: &[Line<'_>], in_text: &[bool], resolver: &dyn Resolver) -> Self {
+        let mut settings = Self::default();
+        for (line, is_in_text) in lines.iter().zip(in_text) {
+            if *is_in_text {
+                continue;
+            }
+            let text = line.trimmed();
+            if let Some(keyword) = text.starts_with("#+").then(|| Keyword::of(text)).flatten() {
+                settings.keyword(&keyword, line.source, resolver, 0);
+            }
+        }
+        settings.fill();
+        settings
+    }
+
+    /// What no file states.
+    fn fill(&mut self) {
+        if self.states.is_empty() {
+            self.states = vec![("TODO".into(), false), ("DONE".into(), true)];
+        }
+        if self.selecting_tags.is_empty() {
+            self.selecting_tags.push("export".into());
+        }
+        if self.excluding_tags.is_empty() {
+            self.excluding_tags.push("noexport".into());
+        }
+    }
+
+    pub(super) fn keyword(
+        &mut self,
+        keyword: &Keyword<'_>,
+        source: u32,
+        resolver: &dyn Resolver,
+        depth: usize,
+    ) -> Setting {
+        let key = keyword.key.to_ascii_lowercase();
+        let value = keyword.value;
+        let list = || value.split_whitespace().map(ToString::to_string);
+        match key.as_str() {
+            "options" => self.options.read(value),
+            "title" => self.title.push(value.into()),
+            "subtitle" => self.subtitle.push(value.into()),
+            "author" => self.authors.extend(value.split("\\and").map(|name| name.trim().into())),
+            "email" => self.email = Some(value.into()),
+            "date" => self.date = Some(value.into()),
+            "description" => self.description.push(value.into()),
+            "keywords" => {
+                let words = value.split(',').map(str::trim).filter(|word| !word.is_empty());
+                self.keywords.extend(words.map(ToString::to_string));
+            }
+            "language" => self.language = Some(value.into()).filter(|tag: &String| !tag.is_empty()),
+            "macro" => {
+                let (name, body) = value.split_once([' ', '\t']).unwrap_or((value, ""));
+                self.macros.insert(name.to_lowercase(), body.trim().to_string());
+            }
+            "link" => {
+                let (name, address) = value.split_once([' ', '\t']).unwrap_or((value, ""));
+                let name = name.trim_matches('"');
+                self.abbreviations.insert(name.into(), address.trim().trim_matches('"').into());
+            }
+            "bibliography" => {
+                self.bibliography_files.push((value.trim_matches('"').into(), source));
+            }
+            "setupfile" => {
+                self.setup_file(value.trim_matches('"'), source, resolver, depth);
+            }
+            _ => {
+                if !KNOWN.contains(&key.as_str()) {
+                    return Setting::Unknown;
+                }
+                match key.as_str() {
+                    "todo" | "seq_todo" | "typ_todo" => self.sequence(value),
+                    "select_tags" => self.selecting_tags.extend(list()),
+                    "exclude_tags" => self.excluding_tags.extend(list()),
+                    "filetags" => self.file_tags.extend(tags_of(value)),
+                    "property" => {
+                        if let Some(arguments) = value.strip_prefix("header-args ") {
+                            self.code_arguments.push_str(arguments);
+                            self.code_arguments.push(' ');
+                        }
+                    }
+                    _ => {}
+                }
+                self.others.push((key.clone(), value.to_string()));
+                self.values.insert(key, value.to_string());
+                return Setting::Other;
+            }
+        }
+        let known = self.values.entry(key).or_default();
+        if !known.is_empty() {
+            known.push(' ');
+        }
+        known.push_str(value);
+        Setting::Held
+    }
+
+    /// `TODO WAITING(w@/!) | DONE CANCELLED`: without a bar the last word means done.
+    fn sequence(&mut self, value: &str) {
+        let words: Vec<&str> = value.split_whitespace().collect();
+        let bar = words.iter().position(|word| *word == "|");
+        let first_done = bar.unwrap_or(words.len().saturating_sub(1));
+        for (at, word) in words.iter().enumerate().filter(|(_, word)| **word != "|") {
+            let name = word.split('(').next().unwrap_or_default();
+            if !name.is_empty() && !self.states.iter().any(|(known, _)| known == name) {
+                self.states.push((name.to_string(), at >= first_done));
+            }
+        }
+    }
+
+    fn setup_file(&mut self, name: &str, source: u32, resolver: &dyn Resolver, depth: usize) {
+        if depth >= DEEPEST {
+            return;
+        }
+        let Some(text) = file(resolver, name) else { return };
+        let (mut start, mut lines) = (0_u32, Vec::new());
+        for text in text.split('\n') {
+            lines.push(Line { text, source, start, shift: 0, is_rest: false });
+            start = start.saturating_add(u32::try_from(text.len()).unwrap_or(0) + 1);
+        }
+        for line in &lines {
+            if let Some(keyword) = Keyword::of(line.trimmed()) {
+                self.keyword(&keyword, source, resolver, depth + 1);
+            }
+        }
+    }
+
+    /// Whether a word is the state of a task, and whether that means it is over.
+    pub(super) fn state(&self, word: &str) -> Option<bool> {
+        self.states.iter().find(|(known, _)| known == word).map(|(_, done)| *done)
+    }
+}
+
+/// `:one:two:` as words.
+pub(super) fn tags_of(text: &str) -> Vec<String> {
+    let words = text.split([':', ' ', '\t']).filter(|word| !word.is_empty());
+    words.map(ToString::to_string).collect()
+}

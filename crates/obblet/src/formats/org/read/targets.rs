@@ -1,0 +1,260 @@
+//! What links point to, and links that name a place by its words (Org manual, “Internal Links”).
+
+use super::Reader;
+use super::code::Exports;
+use crate::document::{
+    Block, BlockKind, CompactString, Ids, Inline, Link, Node, Place, Reference, ReferenceShows,
+    Visit, id_of_words, plain_text, walk, walk_inlines_mut,
+};
+use crate::findings::Code;
+use std::collections::{HashMap, HashSet};
+
+/// Begins the address of a link whose target is looked for when everything is read.
+const SEARCHED: char = '\u{1}';
+
+/// How a link names its target.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Search {
+    /// `*Words`: a heading.
+    Heading,
+    /// `#id`
+    Id,
+    /// `(label)`: a line of code.
+    CodeLine,
+    /// Anything: a target, a name, a heading.
+    Anything,
+}
+
+impl Search {
+    fn sign(self) -> char {
+        match self {
+            Self::Heading => '*',
+            Self::Id => '#',
+            Self::CodeLine => '(',
+            Self::Anything => '?',
+        }
+    }
+}
+
+/// What links can point to.
+#[derive(Debug, Default)]
+pub(super) struct Targets {
+    counts: HashMap<String, usize>,
+    names: HashSet<String>,
+    /// Numbers of captions and equations by their names.
+    numbers: HashMap<String, usize>,
+    /// Other ids of headings, each with the one that the tree has.
+    aliases: HashMap<String, String>,
+    line_marks: HashMap<String, usize>,
+    exports: HashMap<String, Exports>,
+    last_exports: Option<Exports>,
+    has_searched: bool,
+    pub(super) file_properties: Option<Block>,
+}
+
+impl Targets {
+    /// Counts one more of a kind.
+    pub(super) fn count(&mut self, kind: &str) -> usize {
+        let count = self.counts.entry(kind.to_string()).or_default();
+        *count += 1;
+        *count
+    }
+
+    pub(super) fn add_number(&mut self, name: &str, number: usize) {
+        self.numbers.insert(name.to_string(), number);
+    }
+
+    pub(super) fn add_name(&mut self, name: &str) {
+        self.names.insert(name.to_string());
+    }
+
+    pub(super) fn add_alias(&mut self, other: &str, id: &str) {
+        self.aliases.insert(other.to_string(), id.to_string());
+    }
+
+    pub(super) fn add_line_mark(&mut self, label: &str, number: usize) {
+        self.line_marks.insert(label.to_string(), number);
+    }
+
+    pub(super) fn set_exports(&mut self, name: Option<&str>, exports: Exports) {
+        if let Some(name) = name {
+            self.exports.insert(name.to_string(), exports);
+        }
+        self.last_exports = Some(exports);
+    }
+
+    /// The address of a link whose target is looked for later.
+    pub(super) fn searched(&mut self, search: Search, words: &str) -> CompactString {
+        self.has_searched = true;
+        let words: Vec<&str> = words.split_whitespace().collect();
+        format!("{SEARCHED}{}{}", search.sign(), words.join(" ")).into()
+    }
+}
+
+/// The places of a tree by what links call them.
+struct Places {
+    /// Ids of headings by their words.
+    headings: HashMap<String, (String, Vec<Inline>)>,
+    ids: HashSet<String>,
+}
+
+impl Places {
+    fn of(blocks: &[Block]) -> Self {
+        let mut ids = Ids::default();
+        let mut places = Self { headings: HashMap::new(), ids: HashSet::new() };
+        for visit in walk(blocks) {
+            let id = match visit {
+                Visit::Enter(Node::Block(block)) => block.attributes.id(),
+                Visit::Enter(Node::Inline(Inline::Anchor(anchor))) => Some(anchor.id.as_str()),
+                Visit::Enter(Node::Inline(Inline::Formatted(formatted))) => formatted.attributes.id(),
+                _ => None,
+            };
+            if let Some(id) = id {
+                ids.reserve(id);
+                places.ids.insert(id.to_string());
+            }
+            if let Visit::Enter(Node::Block(Block { kind: BlockKind::Formula(formula), .. })) = visit
+                && let Some(label) = &formula.label
+            {
+                places.ids.insert(label.to_string());
+            }
+        }
+        for visit in walk(blocks) {
+            let Visit::Enter(Node::Block(block)) = visit else { continue };
+            let BlockKind::Heading(heading) = &block.kind else { continue };
+            let words = words_of(&heading.content);
+            let id = match block.attributes.id() {
+                Some(id) => id.to_string(),
+                None => ids.made(&id_of_words(&plain_text(&heading.content))).to_string(),
+            };
+            places.ids.insert(id.clone());
+            places.headings.entry(words).or_insert_with(|| (id, heading.content.clone()));
+        }
+        places
+    }
+}
+
+/// The words of a heading as links write them: without counts of tasks, in small letters.
+pub(in crate::formats::org) fn words_of(content: &[Inline]) -> String {
+    without_cookies(&plain_text(content)).to_lowercase()
+}
+
+fn without_cookies(text: &str) -> String {
+    let is_cookie = |word: &&str| {
+        let inner = word.strip_prefix('[').and_then(|word| word.strip_suffix(']'));
+        !inner.is_some_and(|inner| {
+            inner.contains(['/', '%'])
+                && inner.bytes().all(|b| b.is_ascii_digit() || b == b'/' || b == b'%')
+        })
+    };
+    text.split_whitespace().filter(is_cookie).collect::<Vec<_>>().join(" ")
+}
+
+impl Reader<'_> {
+    /// Whether results of code are for readers.
+    pub(super) fn shows_results(&self, name: &str) -> bool {
+        if self.options.keeps_hidden {
+            return true;
+        }
+        let named = self.targets.exports.get(name).copied().filter(|_| !name.is_empty());
+        named.or(self.targets.last_exports).is_none_or(|exports| exports.results)
+    }
+
+    /// Finds the targets of links that name them by words.
+    pub(super) fn settle_targets(&mut self) {
+        if let Some(properties) = self.targets.file_properties.take() {
+            self.document.blocks.insert(0, properties);
+        }
+        if !self.targets.has_searched {
+            return;
+        }
+        let mut places = Places::of(&self.document.blocks);
+        for note in &self.document.notes {
+            places.ids.extend(Places::of(&note.content).ids);
+        }
+        let mut blocks = std::mem::take(&mut self.document.blocks);
+        let mut notes = std::mem::take(&mut self.document.notes);
+        let mut title = std::mem::take(&mut self.document.metadata.title);
+        walk_inlines_mut(&mut blocks, |place, inlines| self.settle(inlines, &places, place));
+        for note in &mut notes {
+            walk_inlines_mut(&mut note.content, |place, inlines| self.settle(inlines, &places, place));
+        }
+        self.settle(&mut title, &places, Place::default());
+        self.document.blocks = blocks;
+        self.document.notes = notes;
+        self.document.metadata.title = title;
+    }
+
+    fn settle(&mut self, inlines: &mut [Inline], places: &Places, place: Place) {
+        for inline in inlines {
+            let Inline::Link(link) = inline else { continue };
+            let Some(searched) = link.address.strip_prefix(SEARCHED) else { continue };
+            let (sign, words) = searched.split_at(searched.len().min(1));
+            let (sign, words) = (sign.to_string(), words.to_string());
+            *inline = self.settled(link, &sign, &words, places, place);
+        }
+    }
+
+    fn settled(
+        &mut self,
+        link: &mut Link,
+        sign: &str,
+        words: &str,
+        places: &Places,
+        place: Place,
+    ) -> Inline {
+        let content = std::mem::take(&mut link.content);
+        let has_words = !content.is_empty();
+        let attributes = std::mem::take(&mut link.attributes);
+        let linked = |target: &str, content: Vec<Inline>| {
+            let address = format!("#{target}").into();
+            Inline::Link(Box::new(Link { address, title: None, content, attributes }))
+        };
+        let alias = self.targets.aliases.get(words).map_or(words, String::as_str);
+        let is_id = matches!(sign, "#" | "?") && places.ids.contains(alias);
+        if is_id {
+            if has_words {
+                return linked(alias, content);
+            }
+            let number = self.targets.numbers.get(words).filter(|_| sign == "?");
+            return reference(alias, number.copied(), words);
+        }
+        if sign == "("
+            && let Some(number) = self.targets.line_marks.get(words)
+        {
+            // Lines of code have no place of their own.
+            self.findings.count(Code::LinkUnwrapped, words, Some(place));
+            let number = vec![Inline::Text(number.to_string().into())];
+            let content = if has_words { content } else { number };
+            return plain(content);
+        }
+        let heading = places.headings.get(&without_cookies(words).to_lowercase());
+        if let Some((id, title)) = heading.filter(|_| matches!(sign, "*" | "?")) {
+            let content = if has_words { content } else { title.clone() };
+            return linked(id, content);
+        }
+        self.findings.add_about(Code::ReferenceMissing, words, Some(place));
+        plain(if has_words { content } else { vec![Inline::Text(words.into())] })
+    }
+}
+
+fn reference(target: &str, number: Option<usize>, words: &str) -> Inline {
+    let (shows, stored) = match number {
+        Some(number) => (ReferenceShows::Number, number.to_string()),
+        None => (ReferenceShows::Text, words.to_string()),
+    };
+    let stored = vec![Inline::Text(stored.into())];
+    Inline::Reference(Box::new(Reference { target: target.into(), shows, stored }))
+}
+
+/// Several inlines as one.
+fn plain(mut content: Vec<Inline>) -> Inline {
+    if content.len() == 1
+        && let Some(only) = content.pop()
+    {
+        return only;
+    }
+    let format = crate::document::Formatting::Plain;
+    let attributes = crate::document::Attributes::NONE;
+    Inline::Formatted(Box::new(crate::document::Formatted { format, attributes, content }))
+}
