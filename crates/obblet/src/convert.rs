@@ -136,8 +136,8 @@ fn text_of(source: &[u8]) -> (Arc<str>, Findings) {
 pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
     let is_beside = options.house.pictures.placement == house::PicturePlacement::Beside;
     // Word files hold their pictures, and plain text has none.
-    let has_pictures_beside =
-        is_beside && matches!(options.format, Format::Html | Format::Markdown | Format::Latex | Format::Org);
+    let has_pictures_beside = is_beside
+        && matches!(options.format, Format::Html | Format::Markdown | Format::Latex | Format::Org);
     let folder = options.picture_folder.clone().filter(|_| has_pictures_beside);
     let mut findings = Findings::new();
     let pictures = &options.house.pictures;

@@ -19,10 +19,10 @@ mod settings;
 
 pub use error::HouseError;
 pub use groups::{
-    CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LatexSettings, LimitSettings, OrgSettings,
-    LookSettings, MarkdownDialect, MarkdownSettings, PageSettings, PictureFormat, PicturePlacement,
-    PictureSettings, ReviewSettings, SafetySettings, StylePlacement, TextSettings, Theme,
-    WordFileSettings, WordSettings,
+    CharacterSettings, CountUnit, Counted, Extent, House, KeepLooks, LatexSettings, LimitSettings,
+    LookSettings, MarkdownDialect, MarkdownSettings, OrgSettings, PageSettings, PictureFormat,
+    PicturePlacement, PictureSettings, ReviewSettings, SafetySettings, StylePlacement,
+    TextSettings, Theme, WordFileSettings, WordSettings,
 };
 pub use repairs::RepairSettings;
 pub use setting::Setting;
@@ -32,8 +32,8 @@ use crate::Format;
 use crate::document::CompactString;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
 use crate::formats::latex::{LatexExtent, LatexWriteOptions};
-use crate::formats::org::OrgWriteOptions;
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
+use crate::formats::org::OrgWriteOptions;
 use crate::formats::text::TextWriteOptions;
 use crate::formats::word::{WordReadOptions, WordWriteOptions};
 use crate::formats::{ReadOptions, WriteError};

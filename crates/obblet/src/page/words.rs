@@ -15,6 +15,8 @@ pub(crate) struct Words {
     pub(crate) bibliography: &'static str,
     pub(crate) skip_to_text: &'static str,
     pub(crate) format_change: &'static str,
+    /// Scheduled, deadline, closed.
+    pub(crate) planning: [&'static str; 3],
     /// Note, tip, important, warning, caution.
     admonitions: [&'static str; 5],
 }
@@ -31,6 +33,7 @@ static WORDS: [Words; 5] = [
         bibliography: "References",
         skip_to_text: "Skip to the text",
         format_change: "Format changed",
+        planning: ["Scheduled", "Deadline", "Closed"],
         admonitions: ["Note", "Tip", "Important", "Warning", "Caution"],
     },
     Words {
@@ -43,6 +46,7 @@ static WORDS: [Words; 5] = [
         bibliography: "Literatur",
         skip_to_text: "Zum Text springen",
         format_change: "Format geändert",
+        planning: ["Geplant", "Frist", "Erledigt"],
         admonitions: ["Hinweis", "Tipp", "Wichtig", "Warnung", "Vorsicht"],
     },
     Words {
@@ -55,6 +59,7 @@ static WORDS: [Words; 5] = [
         bibliography: "Bibliographie",
         skip_to_text: "Aller au texte",
         format_change: "Mise en forme modifiée",
+        planning: ["Prévu", "Échéance", "Clos"],
         admonitions: ["Remarque", "Astuce", "Important", "Avertissement", "Attention"],
     },
     Words {
@@ -67,6 +72,7 @@ static WORDS: [Words; 5] = [
         bibliography: "Referencias",
         skip_to_text: "Ir al texto",
         format_change: "Formato cambiado",
+        planning: ["Previsto", "Plazo", "Cerrado"],
         admonitions: ["Nota", "Consejo", "Importante", "Advertencia", "Precaución"],
     },
     Words {
@@ -79,6 +85,7 @@ static WORDS: [Words; 5] = [
         bibliography: "Literatuur",
         skip_to_text: "Naar de tekst",
         format_change: "Opmaak gewijzigd",
+        planning: ["Gepland", "Uiterlijk", "Afgesloten"],
         admonitions: ["Opmerking", "Tip", "Belangrijk", "Waarschuwing", "Let op"],
     },
 ];

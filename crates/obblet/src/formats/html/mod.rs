@@ -37,6 +37,7 @@ pub(crate) mod select;
 mod write;
 
 mod sniff;
+mod tasks;
 
 pub use crate::document::id_of_words;
 pub use dom::{Spelling, Syntax};

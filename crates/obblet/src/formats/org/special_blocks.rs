@@ -69,10 +69,9 @@ pub(super) fn name_of_role(role: &GroupRole) -> Option<(&'static str, String)> {
         GroupRole::Columns(count) => ("columns", count.to_string()),
         GroupRole::PageHeader => ("pageheader", String::new()),
         GroupRole::PageFooter => ("pagefooter", String::new()),
-        GroupRole::Plain
-        | GroupRole::Centred
-        | GroupRole::Disclosure(_)
-        | GroupRole::Drawer(_) => return None,
+        GroupRole::Plain | GroupRole::Centred | GroupRole::Disclosure(_) | GroupRole::Drawer(_) => {
+            return None;
+        }
     })
 }
 

@@ -9,7 +9,7 @@ use crate::document::{AttributeSet, Attributes, CompactString, Direction};
 use crate::findings::Code;
 
 /// What elements say by attributes of their own; read where the element is.
-const READ_ELSEWHERE: [&str; 27] = [
+const READ_ELSEWHERE: &[&str] = &[
     "href",
     "src",
     "alt",
@@ -29,7 +29,16 @@ const READ_ELSEWHERE: [&str; 27] = [
     "role",
     "data-kind",
     "data-citation",
+    "data-active",
+    "data-name",
+    "data-planned",
+    "data-priority",
+    "data-repeats",
     "data-shows",
+    "data-state",
+    "data-tag",
+    "data-task",
+    "data-warns",
     "data-before",
     "data-behind",
     "data-key",

@@ -2,6 +2,7 @@
 
 use super::super::citations::works_of;
 use super::super::dom::{NodeData, NodeId};
+use super::super::tasks::{DRAWER, NAME};
 use super::inlines::{format_of, is_inline};
 use super::line::Line;
 use super::lists::take_label;
@@ -203,6 +204,12 @@ impl Reader<'_> {
 
     /// A paragraph; the parser never puts blocks into one, but parts may stand there.
     fn push_paragraph(&mut self, node: NodeId, attributes: Attributes, stack: &mut Stack) {
+        if self.is_planning(node)
+            && let Some(BlockKind::Heading(heading)) = stack.blocks.last_mut().map(|b| &mut b.kind)
+        {
+            heading.task.get_or_insert_default().planning = self.planning(node);
+            return;
+        }
         let place = self.place(node);
         let stated = self.styles.stated(node);
         let level = self.outline_level(node, &stated);
@@ -239,15 +246,18 @@ impl Reader<'_> {
 
     fn push_heading(&mut self, node: NodeId, level: u8, stack: &mut Stack) {
         self.report_alignment(node);
+        self.in_heading = true;
         let mut content = self.inlines(node);
+        self.in_heading = false;
         let number = take_label(&mut content);
         let mut attributes = self.attributes(node);
         let made = self.made_ids.made(&id_of_words(&plain_text(&content)));
         if attributes.id() == Some(made.as_str()) {
             attributes.edit().id = None;
         }
-        let kind =
-            BlockKind::Heading(Box::new(Heading { level, content, number, ..Heading::default() }));
+        let mut heading = Heading { level, content, number, ..Heading::default() };
+        self.read_task(node, &mut heading);
+        let kind = BlockKind::Heading(Box::new(heading));
         stack.push(Block { kind, attributes, place: self.place(node) });
     }
 
@@ -320,6 +330,10 @@ impl Reader<'_> {
         match kind {
             "statement" => Some(GroupRole::Statement(CompactString::default())),
             "centred" => Some(GroupRole::Centred),
+            DRAWER => {
+                let name = self.dom.attribute(node, NAME).unwrap_or_default();
+                Some(GroupRole::Drawer(name.into()))
+            }
             _ => columns(),
         }
     }

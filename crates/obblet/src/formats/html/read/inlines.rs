@@ -75,6 +75,9 @@ impl Reader<'_> {
 
     fn push_element(&mut self, node: NodeId, line: &mut Line) {
         let name = self.dom.name(node).unwrap_or_default();
+        if self.is_about_task(node) {
+            return;
+        }
         if let Some(format) = format_of(name) {
             return match self.is_undone(node, format) {
                 true => self.push_span(node, line),
@@ -94,7 +97,11 @@ impl Reader<'_> {
                 let ticked = self.dom.attribute(node, "checked").is_some();
                 line.push(Inline::CheckBox(ticked), wanted);
             }
-            "time" | "data" | "label" | "output" => self.push_children(node, line),
+            "time" => match self.timestamp_of(node) {
+                Some(timestamp) => line.push(timestamp, wanted),
+                None => self.push_children(node, line),
+            },
+            "data" | "label" | "output" => self.push_children(node, line),
             "math" => self.push_math(node, line),
             "obblet-part" => self.push_part(node, line),
             "script" | "style" | "template" | "noscript" | "object" | "embed" | "iframe"
@@ -299,6 +306,9 @@ impl Reader<'_> {
     fn push_span(&mut self, node: NodeId, line: &mut Line) {
         if self.styles.stated(node).tab == Some(true) {
             return line.push(Inline::Text("\t".into()), &self.text.formats);
+        }
+        if let Some(timestamp) = self.timestamp_of(node) {
+            return line.push(timestamp, &self.text.formats);
         }
         if let Some(citation) = citation_of(self.dom, node) {
             return line.push(Inline::Citation(Box::new(citation)), &self.text.formats);

@@ -73,7 +73,10 @@ impl Reader<'_> {
 
     pub(super) fn item(&mut self, node: NodeId) -> ListItem {
         let mut content = self.flow(node);
-        let check = take_box(&mut content);
+        let mut check = take_box(&mut content);
+        if check == Some(CheckState::Open) && self.is_partial(node) {
+            check = Some(CheckState::Partial);
+        }
         let label = match content.first_mut().map(|block| &mut block.kind) {
             Some(BlockKind::Paragraph(inlines)) => take_label(inlines),
             _ => None,

@@ -11,6 +11,7 @@ mod lists;
 mod looks;
 mod parts;
 mod tables;
+mod tasks;
 mod text_style;
 mod word_processor;
 
@@ -154,6 +155,8 @@ struct Reader<'d> {
     parts: Vec<Option<Part>>,
     depth: usize,
     in_link: bool,
+    /// Whether the words of a heading are read.
+    in_heading: bool,
     styles: Styles<'d>,
     text: TextStyle,
     /// Elements that only show metadata.
@@ -183,6 +186,7 @@ impl<'d> Reader<'d> {
             parts: Vec::new(),
             depth: 0,
             in_link: false,
+            in_heading: false,
             // The theme of a page of ours says nothing of its document.
             styles: match is_own_page(dom) {
                 true => Styles::without_sheets(dom),

@@ -5,11 +5,12 @@ use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
     ContentsKind, ContentsList, Figure, Foreign, Group, GroupRole, Heading, Inline, RevisionKind,
-    Task, plain_text,
+    plain_text,
 };
 use crate::findings::Code;
 use crate::formats::html::ITEM_LABEL;
 use crate::formats::html::outline::outline;
+use crate::formats::html::tasks::{DRAWER, NAME};
 use crate::math::Formula;
 
 impl Writer<'_> {
@@ -151,13 +152,12 @@ impl Writer<'_> {
             None => self.text(&number),
         }
         self.line(&heading.content, attributes);
-        heading.tags.iter().for_each(|tag| {
-            self.out.push_str(" <small>");
-            self.text(tag);
-            self.out.push_str("</small>");
-        });
+        self.tags(&heading.tags);
         self.close(name);
         self.out.push('\n');
+        if let Some(task) = &heading.task {
+            self.planning(task);
+        }
         let id = id.or_else(|| attributes.id().map(Into::into));
         let text = number + &text;
         self.headings.push(HeadingEntry { level, id, text });
@@ -191,19 +191,6 @@ impl Writer<'_> {
         }
         self.heading_levels.push((wanted, written));
         written
-    }
-
-    fn task(&mut self, task: &Task) {
-        self.out.push_str("<small>");
-        self.text(&task.keyword);
-        if let Some(priority) = &task.priority {
-            self.out.push(' ');
-            self.text(priority);
-        }
-        self.out.push_str("</small> ");
-        if !task.planning.is_empty() {
-            self.not_carried("the planned dates of a task");
-        }
     }
 
     /// A block on a line of its own, and no line where it shows nothing.
@@ -366,7 +353,15 @@ impl Writer<'_> {
             GroupRole::PageFooter => {
                 self.container("footer", attributes, |writer| writer.blocks(content));
             }
-            GroupRole::Drawer(name) => self.not_carried(&format!("the drawer “{name}”")),
+            GroupRole::Drawer(name) => {
+                self.out.push_str("<div");
+                self.attribute("data-kind", DRAWER);
+                self.attribute(NAME, name);
+                self.attributes(attributes);
+                self.out.push_str(">\n");
+                self.blocks(content);
+                self.out.push_str("</div>\n");
+            }
             GroupRole::Columns(count) => {
                 let is_look = attributes.looks().is_some_and(|looks| looks.columns.is_some());
                 if is_look && self.options.looks != LooksForm::Dropped {

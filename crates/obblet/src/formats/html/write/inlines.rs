@@ -3,8 +3,8 @@
 use super::{LooksForm, PicturePlacement, Writer};
 use crate::document::clean_id;
 use crate::document::{
-    Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Moment, Picture,
-    PictureSource, Reference, Timestamp, plain_text,
+    Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Picture, PictureSource,
+    Reference, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::html::address::{
@@ -253,28 +253,6 @@ impl Writer<'_> {
         let mut out = std::mem::take(&mut self.out);
         push_formula(&mut out, formula.source.trim(), formula.display, &tree, self);
         self.out = out;
-    }
-
-    fn timestamp(&mut self, timestamp: &Timestamp) {
-        self.moment(timestamp.start);
-        if let Some(end) = timestamp.end {
-            self.out.push('–');
-            self.moment(end);
-        }
-        if timestamp.repeater.is_some() || timestamp.warning.is_some() {
-            self.not_carried("how a date repeats");
-        }
-    }
-
-    fn moment(&mut self, moment: Moment) {
-        let Moment { year, month, day, time } = moment;
-        let mut spelled = format!("{year:04}-{month:02}-{day:02}");
-        if let Some((hour, minute)) = time {
-            spelled.push_str(&format!(" {hour:02}:{minute:02}"));
-        }
-        self.out.push_str("<time>");
-        self.out.push_str(&spelled);
-        self.out.push_str("</time>");
     }
 }
 

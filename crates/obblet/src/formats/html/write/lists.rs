@@ -8,6 +8,7 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::html::ITEM_LABEL;
+use crate::formats::html::tasks::STATE;
 
 impl Writer<'_> {
     pub(super) fn list(&mut self, list: &List, attributes: &Attributes) {
@@ -113,7 +114,7 @@ impl Writer<'_> {
         match check {
             CheckState::Open => {}
             CheckState::Done => self.out.push_str(" checked"),
-            CheckState::Partial => self.not_carried("a box that is ticked in part"),
+            CheckState::Partial => self.attribute(STATE, "partial"),
         }
         self.out.push_str("> ");
     }

@@ -14,6 +14,7 @@ mod raw;
 mod survey;
 mod tables;
 mod tabs;
+mod tasks;
 
 pub(crate) use attributes::{is_date_time, is_language_tag};
 pub(crate) use inlines::element_of;

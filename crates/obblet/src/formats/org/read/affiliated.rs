@@ -141,7 +141,8 @@ impl Reader<'_> {
             }
             return;
         }
-        let results = affiliated.results.iter().map(|name| ("results".into(), name.as_str().into()));
+        let results =
+            affiliated.results.iter().map(|name| ("results".into(), name.as_str().into()));
         let others = affiliated.others.iter().map(|(key, value)| (key.into(), value.into()));
         let pairs: Vec<_> = results.chain(others).collect();
         if !pairs.is_empty() {

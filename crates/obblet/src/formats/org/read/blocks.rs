@@ -14,12 +14,23 @@ use std::ops::Range;
 use std::sync::Arc;
 
 /// The attribute that keeps what a dynamic block is made from.
-pub(crate) const DYNAMIC: &str = "dynamic-block";
+pub(in crate::formats::org) const DYNAMIC: &str = "dynamic-block";
 
 /// Environments of LaTeX that hold formulas; a star may follow.
 const FORMULAS: [&str; 13] = [
-    "align", "alignat", "displaymath", "eqnarray", "equation", "flalign", "gather", "math",
-    "multline", "subequations", "xalignat", "xxalignat", "dmath",
+    "align",
+    "alignat",
+    "displaymath",
+    "eqnarray",
+    "equation",
+    "flalign",
+    "gather",
+    "math",
+    "multline",
+    "subequations",
+    "xalignat",
+    "xxalignat",
+    "dmath",
 ];
 
 impl Reader<'_> {
@@ -39,7 +50,8 @@ impl Reader<'_> {
             "src" => self.code(parameters, inside, affiliated, place, out),
             "example" => self.example(parameters, inside, place, out),
             "export" => {
-                let format = parameters.split_whitespace().next().unwrap_or_default().to_lowercase();
+                let format =
+                    parameters.split_whitespace().next().unwrap_or_default().to_lowercase();
                 let foreign = Foreign { format: format.into(), markup: self.text_of(inside) };
                 out.push(Block::new(BlockKind::Foreign(Box::new(foreign))).at(place));
             }

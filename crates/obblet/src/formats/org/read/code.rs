@@ -175,7 +175,7 @@ fn without_comma(line: &str) -> std::borrow::Cow<'_, str> {
 }
 
 /// Takes away the indentation that all lines with text have.
-fn without_shared_indentation(text: &str) -> String {
+pub(in crate::formats::org) fn without_shared_indentation(text: &str) -> String {
     let filled = || text.lines().filter(|line| !line.trim().is_empty());
     let least = filled().map(indentation).min().unwrap_or(0);
     if least == 0 {

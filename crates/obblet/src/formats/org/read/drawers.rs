@@ -9,7 +9,7 @@ use crate::document::{
 };
 
 /// The kind of admonition that an inline task is.
-pub(crate) const TASK: &str = "task";
+pub(in crate::formats::org) const TASK: &str = "task";
 
 impl Reader<'_> {
     pub(super) fn drawer(&mut self, at: usize, close: usize, out: &mut Vec<Block>) {
@@ -20,7 +20,9 @@ impl Reader<'_> {
         if self.options.keeps_hidden && is_properties {
             return out.push(self.raw(at..close + 1));
         }
-        if !self.options.keeps_hidden && (is_properties || !self.settings.options.drawers.has(&name)) {
+        if !self.options.keeps_hidden
+            && (is_properties || !self.settings.options.drawers.has(&name))
+        {
             return self.hidden(&format!("the drawer “{name}”"), place);
         }
         let read = self.deeper(place, |reader| reader.elements(at + 1..close));
@@ -64,7 +66,9 @@ impl Reader<'_> {
     pub(super) fn inline_task(&mut self, at: usize, end: usize, out: &mut Vec<Block>) -> usize {
         let Some(line) = self.lines.get(at).copied() else { return at + 1 };
         let close = (at + 1..end).find(|next| {
-            self.lines.get(*next).is_some_and(|line| stars(line.text).is_some_and(|s| s >= INLINE_TASK))
+            self.lines
+                .get(*next)
+                .is_some_and(|line| stars(line.text).is_some_and(|s| s >= INLINE_TASK))
         });
         let words = |at: usize| -> &str {
             self.lines.get(at).map_or("", |line| line.text.trim_start_matches('*').trim())

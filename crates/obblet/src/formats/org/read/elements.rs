@@ -9,7 +9,8 @@ use super::lines::{
 use super::settings::Setting;
 use super::survey::INLINE_TASK;
 use crate::document::{
-    Block, BlockKind, BreakKind, Caption, ContentsKind, ContentsList, Figure, Foreign, Inline, Place,
+    Block, BlockKind, BreakKind, Caption, ContentsKind, ContentsList, Figure, Foreign, Inline,
+    Place,
 };
 use crate::findings::Code;
 use crate::formats::org::ORG;
@@ -326,6 +327,9 @@ impl Reader<'_> {
             }
             _ => {}
         }
+        if self.settings.own.iter().any(|(own, _)| *own == key) {
+            return;
+        }
         let mut known = super::settings::Settings::default();
         if known.keyword(&keyword, line.source, &(), 0) != Setting::Unknown {
             return;
@@ -345,7 +349,11 @@ impl Reader<'_> {
             "figures" => ContentsKind::Figures,
             "headlines" => ContentsKind::Headings,
             other => {
-                return self.findings.count(Code::KeywordUnknown, &format!("TOC: {other}"), Some(place));
+                return self.findings.count(
+                    Code::KeywordUnknown,
+                    &format!("TOC: {other}"),
+                    Some(place),
+                );
             }
         };
         let depth = words.next().and_then(|word| word.parse().ok()).unwrap_or(0);

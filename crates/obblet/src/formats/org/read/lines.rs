@@ -136,8 +136,8 @@ pub(super) fn strip_prefix_of_any_case<'s>(text: &'s str, prefix: &str) -> Optio
 /// `:NAME:` alone in its line.
 pub(super) fn drawer_name(text: &str) -> Option<&str> {
     let name = text.strip_prefix(':')?.trim_end_matches([' ', '\t']).strip_suffix(':')?;
-    let is_name = !name.is_empty()
-        && name.chars().all(|c| c.is_alphanumeric() || c == '-' || c == '_');
+    let is_name =
+        !name.is_empty() && name.chars().all(|c| c.is_alphanumeric() || c == '-' || c == '_');
     is_name.then_some(name)
 }
 
@@ -145,8 +145,7 @@ pub(super) fn drawer_name(text: &str) -> Option<&str> {
 pub(super) fn environment(text: &str) -> Option<&str> {
     let rest = text.strip_prefix("\\begin{")?;
     let name = rest.get(..rest.find('}')?)?;
-    let is_name =
-        !name.is_empty() && name.chars().all(|c| c.is_ascii_alphanumeric() || c == '*');
+    let is_name = !name.is_empty() && name.chars().all(|c| c.is_ascii_alphanumeric() || c == '*');
     is_name.then_some(name)
 }
 
@@ -185,6 +184,25 @@ pub(super) fn note_definition(text: &str) -> Option<(&str, usize)> {
 /// Whether this can name a note.
 pub(super) fn is_label(label: &str) -> bool {
     !label.is_empty() && label.chars().all(|c| c.is_alphanumeric() || c == '-' || c == '_')
+}
+
+/// Whether a line of text would be taken for the begin of another element.
+pub(in crate::formats::org) fn starts_element(line: &str) -> bool {
+    const WORDS: [&str; 6] = ["%%(", "CLOCK:", "SCHEDULED:", "DEADLINE:", "CLOSED:", "+-"];
+    match line.as_bytes().first() {
+        None => false,
+        Some(b'|') => true,
+        Some(b'#') => line.starts_with("#+") || comment(line).is_some(),
+        Some(b':') => drawer_name(line).is_some() || fixed_width(line).is_some(),
+        Some(b'[') => note_definition(line).is_some(),
+        Some(b'\\') => environment(line).is_some(),
+        _ => {
+            stars(line).is_some()
+                || bullet(line).is_some()
+                || is_rule(line)
+                || WORDS.iter().any(|word| line.starts_with(word))
+        }
+    }
 }
 
 /// What an item begins with.

@@ -51,7 +51,13 @@ impl Reader<'_> {
     }
 
     /// An item, the line behind it, and whether the list ends there.
-    fn item(&mut self, at: usize, end: usize, indentation: usize, bullet: Bullet) -> (Item, usize, bool) {
+    fn item(
+        &mut self,
+        at: usize,
+        end: usize,
+        indentation: usize,
+        bullet: Bullet,
+    ) -> (Item, usize, bool) {
         let (behind, blank) = self.end_of_item(at, end, indentation);
         let next = behind + blank;
         let mut item = Item {
@@ -167,10 +173,8 @@ impl Reader<'_> {
                     last.terms.push(term);
                     last.descriptions.push(item.content);
                 }
-                None => descriptions.push(DescriptionItem {
-                    terms: vec![term],
-                    descriptions: vec![item.content],
-                }),
+                None => descriptions
+                    .push(DescriptionItem { terms: vec![term], descriptions: vec![item.content] }),
             }
         }
         BlockKind::DescriptionList(descriptions)

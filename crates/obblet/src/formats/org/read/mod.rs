@@ -29,7 +29,18 @@ mod tables;
 mod targets;
 mod timestamps;
 
+pub(super) use blocks::DYNAMIC;
+pub(super) use code::without_shared_indentation;
+pub(super) use drawers::TASK;
+pub(super) use inlines::{
+    entity_at, is_closing, is_known, is_opening, is_picture, is_white, plain_length,
+    starts_plain_link,
+};
+pub(super) use lines::starts_element;
 pub(super) use sources::needs_comma;
+pub(super) use tables::FORMULAS as TABLE_FORMULAS;
+pub(super) use targets::words_of;
+pub(super) use timestamps::timestamp_at;
 
 use super::OrgReadOptions;
 use crate::bibliography::read_bibtex;
@@ -79,6 +90,16 @@ pub(crate) fn read(
     let Reader { document, findings, .. } = reader;
     let files = sources.list.iter().map(|source| (source.name.clone(), source.text.clone()));
     (document, findings, files.collect())
+}
+
+/// A value that is a number or a truth is one.
+fn typed(value: &str) -> Value {
+    match (value.parse::<i64>(), value) {
+        (Ok(number), _) if number.to_string() == value => Value::Integer(number),
+        (_, "true") => Value::Bool(true),
+        (_, "false") => Value::Bool(false),
+        _ => Value::Text(value.to_string()),
+    }
 }
 
 struct Reader<'s> {
@@ -160,7 +181,8 @@ impl Reader<'_> {
                 .collect();
         }
         if has_date {
-            metadata.date = self.settings.date.take().map(|date| timestamps::bare_date(&date).into());
+            metadata.date =
+                self.settings.date.take().map(|date| timestamps::bare_date(&date).into());
         }
         if !self.settings.description.is_empty() {
             metadata.description = Some(self.settings.description.join(" "));
@@ -172,11 +194,22 @@ impl Reader<'_> {
 
     /// Settings that have no place in the tree are kept for who writes Org again.
     fn other_settings(&mut self) {
+        for (key, value) in &self.settings.own {
+            let value = typed(value);
+            self.document.metadata.extra.push((key.into(), value));
+        }
         let others = std::mem::take(&mut self.settings.others);
         if !self.options.keeps_hidden {
             const FOLLOWED: [&str; 9] = [
-                "todo", "seq_todo", "typ_todo", "select_tags", "exclude_tags", "priorities",
-                "startup", "property", "filetags",
+                "todo",
+                "seq_todo",
+                "typ_todo",
+                "select_tags",
+                "exclude_tags",
+                "priorities",
+                "startup",
+                "property",
+                "filetags",
             ];
             for (key, _) in others.iter().filter(|(key, _)| !FOLLOWED.contains(&key.as_str())) {
                 self.findings.count(Code::SettingNotKept, key, None);
@@ -232,7 +265,8 @@ impl Reader<'_> {
     fn place_of(&self, range: &Range<usize>) -> Place {
         let first = self.lines.get(range.start).map(Line::place).unwrap_or_default();
         let last = self.lines.get(range.end.saturating_sub(1)).map(Line::place);
-        let end = last.filter(|last| last.source == first.source).map_or(first.end, |last| last.end);
+        let end =
+            last.filter(|last| last.source == first.source).map_or(first.end, |last| last.end);
         Place { end, ..first }
     }
 

@@ -84,14 +84,20 @@ impl Reader<'_> {
             return None;
         }
         // Content comes when all definitions are read.
-        let note = Note { kind: NoteKind::Footnote, label: Some(label.clone()), content: Vec::new() };
+        let note =
+            Note { kind: NoteKind::Footnote, label: Some(label.clone()), content: Vec::new() };
         let id = self.document.add_note(note);
         self.notes.marked.insert(label, id);
         Some(Inline::NoteMark(id))
     }
 
     /// A note that is defined where its mark stands, perhaps with a label for later marks.
-    pub(super) fn note_in_line(&mut self, label: &str, content: Vec<Inline>, place: Place) -> Inline {
+    pub(super) fn note_in_line(
+        &mut self,
+        label: &str,
+        content: Vec<Inline>,
+        place: Place,
+    ) -> Inline {
         let content = vec![Block::new(BlockKind::Paragraph(content)).at(place)];
         if label.is_empty() {
             let note = Note { kind: NoteKind::Footnote, label: None, content };

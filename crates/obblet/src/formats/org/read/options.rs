@@ -238,7 +238,8 @@ fn words(line: &str) -> Vec<(&str, &str)> {
     while !left.is_empty() {
         // The name of one option is a colon itself.
         let from = usize::from(left.starts_with("::"));
-        let Some(colon) = left.get(from..).and_then(|rest| rest.find(':')).map(|at| at + from) else {
+        let Some(colon) = left.get(from..).and_then(|rest| rest.find(':')).map(|at| at + from)
+        else {
             break;
         };
         let (name, value) = (left.get(..colon).unwrap_or_default(), left.get(colon + 1..));

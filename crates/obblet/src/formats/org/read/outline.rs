@@ -114,7 +114,8 @@ impl<'s> Reader<'s> {
     /// Properties of the whole file stand before everything else. Gives the line behind them.
     fn file_properties(&mut self, end: usize) -> usize {
         let is_first = |line: &&Line<'_>| !line.is_blank() && !line.text.starts_with("# ");
-        let Some(first) = self.lines.get(..end).and_then(|lines| lines.iter().position(|l| is_first(&l)))
+        let Some(first) =
+            self.lines.get(..end).and_then(|lines| lines.iter().position(|l| is_first(&l)))
         else {
             return 0;
         };
@@ -132,7 +133,10 @@ impl<'s> Reader<'s> {
         let tags = &self.settings.selecting_tags;
         let is_selected = |tag: &&str| tags.iter().any(|selected| selected == tag);
         let mut lines = self.survey.headings.iter().filter_map(|at| self.lines.get(*at));
-        lines.any(|line| line.text.trim_end().ends_with(':') && tags_of(line.text).1.iter().any(|tag| is_selected(&tag)))
+        lines.any(|line| {
+            line.text.trim_end().ends_with(':')
+                && tags_of(line.text).1.iter().any(|tag| is_selected(&tag))
+        })
     }
 
     fn opened(&mut self, at: usize, next: usize) -> Opened<'s> {
@@ -149,7 +153,9 @@ impl<'s> Reader<'s> {
         let level = level_of(&line);
         let mut section = at + 1;
         let mut planning = Vec::new();
-        if let Some(found) = self.lines.get(section).filter(|_| section < next).and_then(planning_of) {
+        if let Some(found) =
+            self.lines.get(section).filter(|_| section < next).and_then(planning_of)
+        {
             planning = found;
             section += 1;
         }
@@ -195,7 +201,8 @@ impl<'s> Reader<'s> {
             return named("a comment");
         }
         let excluding = &self.settings.excluding_tags;
-        if let Some(tag) = line.tags.iter().find(|tag| excluding.iter().any(|known| known == *tag)) {
+        if let Some(tag) = line.tags.iter().find(|tag| excluding.iter().any(|known| known == *tag))
+        {
             return named(tag);
         }
         if selects && !self.is_selected(index) {
@@ -278,7 +285,8 @@ impl<'s> Reader<'s> {
         let place = self.place_of(&range);
         let mut markup = String::new();
         for line in self.lines.get(range).unwrap_or_default() {
-            let lowered = stars(line.text).map(|stars| stars + usize::try_from(line.shift).unwrap_or(0));
+            let lowered =
+                stars(line.text).map(|stars| stars + usize::try_from(line.shift).unwrap_or(0));
             match lowered.filter(|_| line.shift > 0) {
                 Some(stars) => {
                     markup.push_str(&"*".repeat(stars));
@@ -368,9 +376,12 @@ impl<'s> Reader<'s> {
             None => None,
         };
         let task = self.task(&line, planning, place);
-        let mut tags: Vec<CompactString> = line.tags.iter().map(|tag| CompactString::new(tag)).collect();
+        let mut tags: Vec<CompactString> =
+            line.tags.iter().map(|tag| CompactString::new(tag)).collect();
         if !self.options.keeps_hidden {
-            tags.retain(|tag| tag != "ARCHIVE" && !self.settings.selecting_tags.iter().any(|s| s == tag));
+            tags.retain(|tag| {
+                tag != "ARCHIVE" && !self.settings.selecting_tags.iter().any(|s| s == tag)
+            });
             if !self.settings.options.tags && !tags.is_empty() {
                 tags.clear();
                 self.hidden("the tags of headings", place);
@@ -424,7 +435,8 @@ fn level_of(line: &Line<'_>) -> usize {
 fn priority(text: &str) -> Option<(&str, &str)> {
     let (inner, behind) = text.strip_prefix("[#")?.split_once(']')?;
     let is_letter = inner.len() == 1 && inner.bytes().all(|byte| byte.is_ascii_uppercase());
-    let is_number = (1..=2).contains(&inner.len()) && inner.bytes().all(|byte| byte.is_ascii_digit());
+    let is_number =
+        (1..=2).contains(&inner.len()) && inner.bytes().all(|byte| byte.is_ascii_digit());
     (is_letter || is_number).then_some((inner, behind))
 }
 
@@ -460,7 +472,8 @@ fn planning_of(line: &Line<'_>) -> Option<Vec<Planning>> {
     let mut planning = Vec::new();
     while !left.trim().is_empty() {
         left = left.trim_start();
-        let (kind, rest) = KINDS.iter().find_map(|(word, kind)| Some((*kind, left.strip_prefix(word)?)))?;
+        let (kind, rest) =
+            KINDS.iter().find_map(|(word, kind)| Some((*kind, left.strip_prefix(word)?)))?;
         let rest = rest.trim_start();
         let (timestamp, length) = timestamp(rest)?;
         planning.push(Planning { kind, timestamp });

@@ -15,7 +15,8 @@ impl Properties {
         for line in lines {
             let Some(rest) = line.trimmed().strip_prefix(':') else { continue };
             // The name may hold colons, as `header-args:python` does.
-            let Some(end) = rest.find(": ").or_else(|| rest.trim_end().strip_suffix(':').map(str::len))
+            let Some(end) =
+                rest.find(": ").or_else(|| rest.trim_end().strip_suffix(':').map(str::len))
             else {
                 continue;
             };

@@ -34,6 +34,8 @@ pub(super) struct Settings {
     pub(super) bibliography_files: Vec<(String, u32)>,
     /// The other settings, in source order, for who writes the document again.
     pub(super) others: Vec<(String, String)>,
+    /// What the document says about itself at its start in words of its own.
+    pub(super) own: Vec<(String, String)>,
     /// What each keyword said, for macros that ask.
     pub(super) values: HashMap<String, String>,
 }
@@ -90,13 +92,20 @@ impl Settings {
     /// Reads the settings among lines; those that stand in blocks of text are none.
     pub(super) fn of(lines: &[Line<'_>], in_text: &[bool], resolver: &dyn Resolver) -> Self {
         let mut settings = Self::default();
+        let mut is_header = true;
         for (line, is_in_text) in lines.iter().zip(in_text) {
+            let text = line.trimmed();
             if *is_in_text {
                 continue;
             }
-            let text = line.trimmed();
-            if let Some(keyword) = text.starts_with("#+").then(|| Keyword::of(text)).flatten() {
-                settings.keyword(&keyword, line.source, resolver, 0);
+            let keyword = text.starts_with("#+").then(|| Keyword::of(text)).flatten();
+            let Some(keyword) = keyword else {
+                is_header &= text.is_empty() || text.starts_with("# ") || text.starts_with(':');
+                continue;
+            };
+            let setting = settings.keyword(&keyword, line.source, resolver, 0);
+            if is_header && setting == Setting::Unknown && !is_about_text(keyword.key) {
+                settings.own.push((keyword.key.to_lowercase(), keyword.value.to_string()));
             }
         }
         settings.fill();
@@ -218,6 +227,30 @@ impl Settings {
     pub(super) fn state(&self, word: &str) -> Option<bool> {
         self.states.iter().find(|(known, _)| known == word).map(|(_, done)| *done)
     }
+}
+
+/// Keywords that are about what stands below them.
+fn is_about_text(key: &str) -> bool {
+    const KEYS: [&str; 16] = [
+        "ascii",
+        "beamer",
+        "call",
+        "caption",
+        "header",
+        "headers",
+        "html",
+        "include",
+        "latex",
+        "man",
+        "md",
+        "name",
+        "odt",
+        "print_bibliography",
+        "results",
+        "toc",
+    ];
+    let key = key.to_lowercase();
+    KEYS.contains(&key.as_str()) || key.starts_with("attr_") || key.starts_with("begin")
 }
 
 /// `:one:two:` as words.

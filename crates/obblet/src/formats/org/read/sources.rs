@@ -64,7 +64,13 @@ impl Sources {
             let number = u32::try_from(piece.source).unwrap_or(u32::MAX);
             each_line(text, |start, text| {
                 let start = u32::try_from(piece.range.start + start).unwrap_or(u32::MAX);
-                lines.push(Line { text, source: number, start, shift: piece.shift, is_rest: false });
+                lines.push(Line {
+                    text,
+                    source: number,
+                    start,
+                    shift: piece.shift,
+                    is_rest: false,
+                });
             });
         }
         lines
@@ -141,18 +147,21 @@ impl Gathering<'_> {
                 return;
             }
             if let Some((name, _)) = block_begin(line) {
-                let is_closed = ends.get(&name.to_ascii_lowercase()).is_some_and(|end| *end > start);
+                let is_closed =
+                    ends.get(&name.to_ascii_lowercase()).is_some_and(|end| *end > start);
                 verbatim = Some(name).filter(|name| is_closed && is_verbatim(name));
                 return;
             }
             let Some(value) = strip_prefix_of_any_case(line, "#+include:") else { return };
             let before = range.start + taken..range.start + start;
             self.sources.pieces.push(Piece { source, range: before, shift });
-            let end = start + memchr::memchr(b'\n', text.get(start..).unwrap_or_default().as_bytes())
-                .map_or(text.len() - start, |end| end + 1);
+            let end = start
+                + memchr::memchr(b'\n', text.get(start..).unwrap_or_default().as_bytes())
+                    .map_or(text.len() - start, |end| end + 1);
             taken = end;
             let (start, end) = (range.start + start, range.start + end);
-            let place = Place { source: u32::try_from(source).unwrap_or(0), ..Place::new(start, end) };
+            let place =
+                Place { source: u32::try_from(source).unwrap_or(0), ..Place::new(start, end) };
             self.include(source, value.trim(), place);
         });
         let rest = range.start + taken..range.end;
@@ -380,7 +389,11 @@ fn part_of(text: &str, part: &str, is_only_content: bool) -> Option<Range<usize>
         }
     });
     if let Some((start, behind, _)) = found {
-        return Some(if is_only_content { without_properties(text, behind..end) } else { start..end });
+        return Some(if is_only_content {
+            without_properties(text, behind..end)
+        } else {
+            start..end
+        });
     }
     let start = named?;
     // A named element ends where the next blank line is, or its block does.
@@ -391,7 +404,9 @@ fn part_of(text: &str, part: &str, is_only_content: bool) -> Option<Range<usize>
             return;
         }
         let trimmed = line.trim();
-        if block.is_none() && let Some((name, _)) = block_begin(trimmed) {
+        if block.is_none()
+            && let Some((name, _)) = block_begin(trimmed)
+        {
             block = Some(name.to_ascii_lowercase());
         } else if block.is_some() && block_end(trimmed).map(str::to_ascii_lowercase) == block {
             end = start + at + line.len();
@@ -405,7 +420,8 @@ fn part_of(text: &str, part: &str, is_only_content: bool) -> Option<Range<usize>
 /// Without the property drawer at the start.
 fn without_properties(text: &str, range: Range<usize>) -> Range<usize> {
     let within = text.get(range.clone()).unwrap_or_default();
-    let is_drawer = within.trim_start().get(..12).is_some_and(|d| d.eq_ignore_ascii_case(":properties:"));
+    let is_drawer =
+        within.trim_start().get(..12).is_some_and(|d| d.eq_ignore_ascii_case(":properties:"));
     let lower = within.to_ascii_lowercase();
     match lower.find(":end:").filter(|_| is_drawer) {
         Some(end) => (range.start + end + 5).min(range.end)..range.end,

@@ -1,8 +1,6 @@
 //! One pass over all lines, before they are read: what ends where.
 
-use super::lines::{
-    Line, block_begin, block_end, drawer_name, is_dynamic_end, stars, strip_prefix_of_any_case,
-};
+use super::lines::{Line, block_begin, block_end, drawer_name, is_dynamic_end, stars};
 use super::sources::is_verbatim;
 use std::collections::HashMap;
 
@@ -54,7 +52,9 @@ impl Survey {
 
     /// An environment may end behind its last formula.
     fn environment_end(&mut self, text: &str, at: usize) {
-        let Some(rest) = text.rfind("\\end{").and_then(|start| text.get(start + 5..)) else { return };
+        let Some(rest) = text.rfind("\\end{").and_then(|start| text.get(start + 5..)) else {
+            return;
+        };
         let Some((name, "")) = rest.trim_end_matches([' ', '\t']).split_once('}') else { return };
         self.ends.entry(format!("\\{name}")).or_default().push(at);
     }
@@ -115,9 +115,4 @@ fn next_of(sorted: &[usize], begin: usize, limit: usize) -> Option<usize> {
         begin => sorted.partition_point(|at| *at <= begin),
     };
     sorted.get(index).copied().filter(|at| *at < limit)
-}
-
-/// `#+begin_src` and the like in any case, for who only wants to know.
-pub(super) fn begins_block(text: &str) -> bool {
-    strip_prefix_of_any_case(text, "#+begin").is_some()
 }

@@ -14,7 +14,7 @@ use std::ops::Range;
 const MARKS: [&str; 8] = ["/", "#", "!", "$", "*", "_", "^", ""];
 
 /// The attribute that keeps the formulas of a table.
-pub(crate) const FORMULAS: &str = "formulas";
+pub(in crate::formats::org) const FORMULAS: &str = "formulas";
 
 /// Cells that may be added to short rows, for each byte of the table.
 const MOST_ADDED: usize = 4;

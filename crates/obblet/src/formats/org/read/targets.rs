@@ -4,7 +4,7 @@ use super::Reader;
 use super::code::Exports;
 use crate::document::{
     Block, BlockKind, CompactString, Ids, Inline, Link, Node, Place, Reference, ReferenceShows,
-    Visit, id_of_words, plain_text, walk, walk_inlines_mut,
+    Visit, clean_id, id_of_words, plain_text, walk, walk_inlines_mut,
 };
 use crate::findings::Code;
 use std::collections::{HashMap, HashSet};
@@ -83,6 +83,11 @@ impl Targets {
         self.last_exports = Some(exports);
     }
 
+    /// There is something to be looked for when everything is read.
+    pub(super) fn expect_search(&mut self) {
+        self.has_searched = true;
+    }
+
     /// The address of a link whose target is looked for later.
     pub(super) fn searched(&mut self, search: Search, words: &str) -> CompactString {
         self.has_searched = true;
@@ -106,14 +111,17 @@ impl Places {
             let id = match visit {
                 Visit::Enter(Node::Block(block)) => block.attributes.id(),
                 Visit::Enter(Node::Inline(Inline::Anchor(anchor))) => Some(anchor.id.as_str()),
-                Visit::Enter(Node::Inline(Inline::Formatted(formatted))) => formatted.attributes.id(),
+                Visit::Enter(Node::Inline(Inline::Formatted(formatted))) => {
+                    formatted.attributes.id()
+                }
                 _ => None,
             };
             if let Some(id) = id {
                 ids.reserve(id);
                 places.ids.insert(id.to_string());
             }
-            if let Visit::Enter(Node::Block(Block { kind: BlockKind::Formula(formula), .. })) = visit
+            if let Visit::Enter(Node::Block(Block { kind: BlockKind::Formula(formula), .. })) =
+                visit
                 && let Some(label) = &formula.label
             {
                 places.ids.insert(label.to_string());
@@ -177,7 +185,9 @@ impl Reader<'_> {
         let mut title = std::mem::take(&mut self.document.metadata.title);
         walk_inlines_mut(&mut blocks, |place, inlines| self.settle(inlines, &places, place));
         for note in &mut notes {
-            walk_inlines_mut(&mut note.content, |place, inlines| self.settle(inlines, &places, place));
+            walk_inlines_mut(&mut note.content, |place, inlines| {
+                self.settle(inlines, &places, place)
+            });
         }
         self.settle(&mut title, &places, Place::default());
         self.document.blocks = blocks;
@@ -187,12 +197,34 @@ impl Reader<'_> {
 
     fn settle(&mut self, inlines: &mut [Inline], places: &Places, place: Place) {
         for inline in inlines {
+            if let Inline::Reference(reference) = inline
+                && reference.stored.is_empty()
+            {
+                self.fill(reference, places, place);
+            }
             let Inline::Link(link) = inline else { continue };
             let Some(searched) = link.address.strip_prefix(SEARCHED) else { continue };
             let (sign, words) = searched.split_at(searched.len().min(1));
             let (sign, words) = (sign.to_string(), words.to_string());
             *inline = self.settled(link, &sign, &words, places, place);
         }
+    }
+
+    /// What a reference of LaTeX shows.
+    fn fill(&mut self, reference: &mut Reference, places: &Places, place: Place) {
+        let target = reference.target.as_str();
+        let number = self.targets.numbers.get(target);
+        let shown = match (number, reference.shows) {
+            (Some(number), ReferenceShows::EquationNumber) => format!("({number})"),
+            (Some(number), _) => number.to_string(),
+            (None, _) => {
+                if !places.ids.contains(target) {
+                    self.findings.add_about(Code::ReferenceMissing, target, Some(place));
+                }
+                "??".into()
+            }
+        };
+        reference.stored.push(Inline::Text(shown.into()));
     }
 
     fn settled(
@@ -211,13 +243,16 @@ impl Reader<'_> {
             Inline::Link(Box::new(Link { address, title: None, content, attributes }))
         };
         let alias = self.targets.aliases.get(words).map_or(words, String::as_str);
-        let is_id = matches!(sign, "#" | "?") && places.ids.contains(alias);
-        if is_id {
+        let clean = clean_id(alias).unwrap_or_default();
+        let known = [alias, clean.as_str()].into_iter().find(|id| places.ids.contains(*id));
+        if let Some(id) = known.filter(|_| matches!(sign, "#" | "?")) {
             if has_words {
-                return linked(alias, content);
+                return linked(id, content);
             }
             let number = self.targets.numbers.get(words).filter(|_| sign == "?");
-            return reference(alias, number.copied(), words);
+            let title = places.headings.values().find(|(known, _)| known == id);
+            let words = title.map(|(_, title)| title.clone());
+            return reference(id, number.copied(), words, alias);
         }
         if sign == "("
             && let Some(number) = self.targets.line_marks.get(words)
@@ -230,20 +265,34 @@ impl Reader<'_> {
         }
         let heading = places.headings.get(&without_cookies(words).to_lowercase());
         if let Some((id, title)) = heading.filter(|_| matches!(sign, "*" | "?")) {
-            let content = if has_words { content } else { title.clone() };
-            return linked(id, content);
+            return match has_words {
+                true => linked(id, content),
+                false => reference(id, None, Some(title.clone()), words),
+            };
         }
         self.findings.add_about(Code::ReferenceMissing, words, Some(place));
+        if sign == "#" {
+            // The target may be in what the page is put into.
+            let content = if has_words { content } else { vec![Inline::Text(words.into())] };
+            return linked(words, content);
+        }
         plain(if has_words { content } else { vec![Inline::Text(words.into())] })
     }
 }
 
-fn reference(target: &str, number: Option<usize>, words: &str) -> Inline {
-    let (shows, stored) = match number {
-        Some(number) => (ReferenceShows::Number, number.to_string()),
-        None => (ReferenceShows::Text, words.to_string()),
+/// A reference to a place: its number, or its words.
+fn reference(
+    target: &str,
+    number: Option<usize>,
+    words: Option<Vec<Inline>>,
+    otherwise: &str,
+) -> Inline {
+    let text = |text: &str| vec![Inline::Text(text.into())];
+    let (shows, stored) = match (number, words) {
+        (Some(number), _) => (ReferenceShows::Number, text(&number.to_string())),
+        (None, Some(words)) => (ReferenceShows::Text, words),
+        (None, None) => (ReferenceShows::Text, text(otherwise)),
     };
-    let stored = vec![Inline::Text(stored.into())];
     Inline::Reference(Box::new(Reference { target: target.into(), shows, stored }))
 }
 

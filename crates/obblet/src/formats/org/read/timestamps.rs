@@ -2,6 +2,11 @@
 
 use crate::document::{Moment, Timestamp};
 
+/// Whether a text begins with a timestamp.
+pub(in crate::formats::org) fn timestamp_at(text: &str) -> bool {
+    timestamp(text).is_some()
+}
+
 /// The timestamp that a text begins with, and its length.
 pub(super) fn timestamp(text: &str) -> Option<(Timestamp, usize)> {
     let (mut first, length) = single(text)?;
@@ -109,7 +114,8 @@ mod tests {
     fn dates_times_spans_and_repeaters() {
         let shown = |text: &str| {
             timestamp(text).map(|(found, length)| {
-                let more = [found.repeater.as_deref(), found.warning.as_deref()].map(|m| m.unwrap_or(""));
+                let more =
+                    [found.repeater.as_deref(), found.warning.as_deref()].map(|m| m.unwrap_or(""));
                 format!("{} {} {} {}", found.active, found.spelled(), more.join(" "), length)
             })
         };

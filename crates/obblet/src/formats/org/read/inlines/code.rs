@@ -24,7 +24,8 @@ impl Reader<'_> {
             })
         })?;
         let text = leaf.text.get(at + 1..range.end)?;
-        let length = text.find(|c: char| c.is_whitespace() || matches!(c, '[' | '{' | '(' | ']' | '}'))?;
+        let length =
+            text.find(|c: char| c.is_whitespace() || matches!(c, '[' | '{' | '(' | ']' | '}'))?;
         let name = text.get(..length).filter(|name| !name.is_empty())?;
         let start = at - word.len();
         let mut end = at + 1 + length;
@@ -57,8 +58,7 @@ impl Reader<'_> {
             }
             return Some(end);
         }
-        let has_results =
-            leaf.text.get(end..range.end)?.trim_start().starts_with("{{{results(");
+        let has_results = leaf.text.get(end..range.end)?.trim_start().starts_with("{{{results(");
         if self.options.keeps_hidden && (has_results || arguments.is_some()) {
             self.push(line, raw(markup));
             return Some(end);

@@ -57,9 +57,10 @@ pub(super) fn entity(name: &str) -> Option<&'static str> {
     ENTITIES.get(name).copied()
 }
 
-/// All names with what they stand for.
-pub(in crate::formats::org) fn entity_names() -> impl Iterator<Item = (&'static str, &'static str)> {
-    ENTITIES.iter().map(|(name, characters)| (*name, *characters))
+/// Whether a text begins with the name of a character.
+pub(in crate::formats::org) fn entity_at(text: &str) -> bool {
+    let length = text.find(|c: char| !c.is_ascii_alphanumeric()).unwrap_or(text.len());
+    text.get(..length).is_some_and(|name| entity(name).is_some())
 }
 
 #[cfg(test)]
@@ -69,7 +70,13 @@ mod tests {
     #[test]
     fn names_are_paired_with_characters() {
         assert!(ENTITIES.len() > 300, "{}", ENTITIES.len());
-        let cases = [("Agrave", "À"), ("nbsp", "\u{a0}"), ("rarr", "→"), ("rlm", "\u{200f}"), ("TeX", "TeX")];
+        let cases = [
+            ("Agrave", "À"),
+            ("nbsp", "\u{a0}"),
+            ("rarr", "→"),
+            ("rlm", "\u{200f}"),
+            ("TeX", "TeX"),
+        ];
         for (name, expected) in cases {
             assert_eq!(entity(name), Some(expected), "{name}");
         }

@@ -1,9 +1,9 @@
 //! Formulas, entities and line breaks: what a backslash or a dollar sign begins.
 
+use super::Reader;
 use super::entities::entity;
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
-use super::Reader;
 use crate::document::{
     Citation, CitationForm, Cite, Foreign, Inline, LineBreak, Reference, ReferenceShows,
 };
@@ -106,7 +106,7 @@ impl Reader<'_> {
         let before = leaf.text.get(range.start..at)?.chars().next_back();
         let close = leaf.next("$", at + 1).filter(|close| *close < range.end)?;
         let inside = leaf.text.get(at + 1..close)?;
-        let is_edge = |c: char| c.is_whitespace() || matches!(c, '.' | ',');
+        let is_edge = |c: char| super::marks::is_white(c) || matches!(c, '.' | ',');
         let first = inside.chars().next()?;
         let last = inside.chars().next_back()?;
         let next = leaf.text.get(close + 1..)?.chars().next();
@@ -157,8 +157,12 @@ impl Reader<'_> {
         if !self.settings.options.formulas {
             return None;
         }
-        let argument = leaf.text.get(first + 1..end.saturating_sub(1).max(first + 1)).unwrap_or_default();
-        if end > first && let Some(inline) = reference(name, argument) {
+        let argument =
+            leaf.text.get(first + 1..end.saturating_sub(1).max(first + 1)).unwrap_or_default();
+        if end > first
+            && let Some(inline) = reference(name, argument)
+        {
+            self.targets.expect_search();
             self.push(line, inline);
             return Some(end);
         }

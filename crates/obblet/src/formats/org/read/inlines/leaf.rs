@@ -42,7 +42,8 @@ impl<'t> Leaf<'t> {
     /// The place of an offset.
     pub(super) fn place(&self, at: usize) -> Place {
         let line = self.starts.partition_point(|(start, _)| *start <= at);
-        let Some((start, place)) = line.checked_sub(1).and_then(|line| self.starts.get(line)) else {
+        let Some((start, place)) = line.checked_sub(1).and_then(|line| self.starts.get(line))
+        else {
             return Place::default();
         };
         let skipped = u32::try_from(at - start).unwrap_or(0);
@@ -57,9 +58,9 @@ impl<'t> Leaf<'t> {
     /// Where something stands next.
     pub(super) fn next(&self, what: &'static str, from: usize) -> Option<usize> {
         let mut found = self.found.borrow_mut();
-        let all = found.entry(what).or_insert_with(|| {
-            memchr::memmem::find_iter(self.text.as_bytes(), what).collect()
-        });
+        let all = found
+            .entry(what)
+            .or_insert_with(|| memchr::memmem::find_iter(self.text.as_bytes(), what).collect());
         // Occurrences that overlap are not in the list: look behind the last one again.
         let index = all.partition_point(|at| *at < from);
         if let Some(before) = index.checked_sub(1).and_then(|index| all.get(index))
@@ -87,7 +88,11 @@ impl<'t> Leaf<'t> {
         let last = range.end.checked_sub(1).filter(|last| *last >= at + 2)?;
         let is_end = || {
             self.text.as_bytes().get(last) == Some(&mark)
-                && self.text.get(..last).and_then(|t| t.chars().next_back()).is_some_and(|c| !is_white(c))
+                && self
+                    .text
+                    .get(..last)
+                    .and_then(|t| t.chars().next_back())
+                    .is_some_and(|c| !is_white(c))
         };
         next.or_else(|| is_end().then_some(last))
     }

@@ -15,8 +15,19 @@ const PLAIN: [&str; 9] = ["doi", "file", "ftp", "http", "https", "id", "mailto",
 
 /// Other kinds of links; what is none of these is looked for in the document.
 const OTHERS: [&str; 13] = [
-    "attachment", "bbdb", "data", "docview", "elisp", "gnus", "help", "info", "irc", "man", "shell",
-    "sms", "urn",
+    "attachment",
+    "bbdb",
+    "data",
+    "docview",
+    "elisp",
+    "gnus",
+    "help",
+    "info",
+    "irc",
+    "man",
+    "shell",
+    "sms",
+    "urn",
 ];
 
 const PICTURES: [&str; 9] =
@@ -167,16 +178,9 @@ impl Reader<'_> {
         format!("{address}{tag}")
     }
 
-    fn target_of(
-        &mut self,
-        path: &str,
-        has_words: bool,
-        place: Place,
-        leaf: &Leaf<'_>,
-    ) -> Target {
-        let mut searched = |search, words: &str| {
-            Target::Address(self.targets.searched(search, words))
-        };
+    fn target_of(&mut self, path: &str, has_words: bool, place: Place, leaf: &Leaf<'_>) -> Target {
+        let mut searched =
+            |search, words: &str| Target::Address(self.targets.searched(search, words));
         if let Some(words) = path.strip_prefix('#') {
             return searched(Search::Id, words);
         }
@@ -248,11 +252,12 @@ impl Reader<'_> {
     }
 }
 
-fn is_known(scheme: &str) -> bool {
+/// Whether this is a kind of links.
+pub(in crate::formats::org) fn is_known(scheme: &str) -> bool {
     PLAIN.contains(&scheme) || OTHERS.contains(&scheme)
 }
 
-fn is_picture(path: &str) -> bool {
+pub(in crate::formats::org) fn is_picture(path: &str) -> bool {
     let lower = path.to_ascii_lowercase();
     PICTURES.iter().any(|extension| lower.ends_with(extension))
 }
@@ -316,9 +321,17 @@ fn unescaped(path: &str) -> String {
     out
 }
 
+/// Whether a colon that was written begins the address of a link with the word before it.
+pub(in crate::formats::org) fn starts_plain_link(out: &str, behind: &str) -> bool {
+    let Some(before) = out.strip_suffix(':') else { return false };
+    let letters = before.bytes().rev().take_while(u8::is_ascii_alphabetic).count();
+    let scheme = before.get(before.len() - letters..).unwrap_or_default();
+    PLAIN.contains(&scheme) && plain_length(behind).is_some()
+}
+
 /// How long an address in the text is: it ends before white space and brackets, and not with a sign of
 /// the sentence.
-fn plain_length(text: &str) -> Option<usize> {
+pub(in crate::formats::org) fn plain_length(text: &str) -> Option<usize> {
     let mut length = 0;
     let mut depth = 0_usize;
     for (at, c) in text.char_indices() {
@@ -329,7 +342,9 @@ fn plain_length(text: &str) -> Option<usize> {
                 depth -= 1;
                 length = at + 1;
             }
-            c if c.is_whitespace() || matches!(c, '<' | '>' | '[' | ']' | '\u{200b}' | '"') => break,
+            c if c.is_whitespace() || matches!(c, '<' | '>' | '[' | ']' | '\u{200b}' | '"') => {
+                break;
+            }
             '/' => length = at + 1,
             c if c.is_ascii_punctuation() || matches!(c, '”' | '’' | '»' | '…' | '—') => {}
             c => length = at + c.len_utf8(),
@@ -351,7 +366,11 @@ mod tests {
             (" x", None),
         ];
         for (text, expected) in cases {
-            assert_eq!(plain_length(text).and_then(|length| text.get(..length)), expected, "{text}");
+            assert_eq!(
+                plain_length(text).and_then(|length| text.get(..length)),
+                expected,
+                "{text}"
+            );
         }
     }
 }

@@ -4,7 +4,7 @@
 pub(super) const MARKS: [u8; 6] = *b"*/_+=~";
 
 /// White space; the sign of zero width counts as some.
-pub(super) fn is_white(c: char) -> bool {
+pub(in crate::formats::org) fn is_white(c: char) -> bool {
     c.is_whitespace() || c == '\u{200b}'
 }
 
@@ -33,8 +33,30 @@ pub(in crate::formats::org) fn is_closing(next: Option<char>) -> bool {
 pub(super) fn is_sign(c: char) -> bool {
     matches!(
         c,
-        '*' | '/' | '_' | '+' | '=' | '~' | '[' | ']' | '<' | '>' | '{' | '}' | '|' | '#' | '^' | '$'
-            | '\\' | '@' | ':' | '-' | '\n' | '(' | ')' | '.' | '%'
+        '*' | '/'
+            | '_'
+            | '+'
+            | '='
+            | '~'
+            | '['
+            | ']'
+            | '<'
+            | '>'
+            | '{'
+            | '}'
+            | '|'
+            | '#'
+            | '^'
+            | '$'
+            | '\\'
+            | '@'
+            | ':'
+            | '-'
+            | '\n'
+            | '('
+            | ')'
+            | '.'
+            | '%'
     )
 }
 
@@ -46,7 +68,8 @@ pub(super) fn ends(text: &str) -> [Vec<u32>; 6] {
         let Some(index) = MARKS.iter().position(|mark| mark == byte) else { continue };
         let before = text.get(..at).and_then(|text| text.chars().next_back());
         let next = text.get(at + 1..).and_then(|text| text.chars().next());
-        if before.is_some_and(|c| !is_white(c)) && is_closing(next)
+        if before.is_some_and(|c| !is_white(c))
+            && is_closing(next)
             && let (Some(list), Ok(at)) = (ends.get_mut(index), u32::try_from(at))
         {
             list.push(at);

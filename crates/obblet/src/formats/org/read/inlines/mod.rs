@@ -11,8 +11,9 @@ mod marks;
 mod plain;
 mod scripts;
 
-pub(in crate::formats::org) use entities::entity_names;
-pub(in crate::formats::org) use marks::{is_closing, is_opening};
+pub(in crate::formats::org) use entities::entity_at;
+pub(in crate::formats::org) use links::{is_known, is_picture, plain_length, starts_plain_link};
+pub(in crate::formats::org) use marks::{is_closing, is_opening, is_white};
 pub(super) use plain::RadioWords;
 
 use super::Reader;

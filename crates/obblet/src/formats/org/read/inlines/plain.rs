@@ -115,7 +115,12 @@ impl RadioWords {
             let content = vec![Inline::Text(words.into())];
             let address = format!("#{id}").into();
             let attributes = crate::document::Attributes::NONE;
-            line.out.push(Inline::Link(Box::new(Link { address, title: None, content, attributes })));
+            line.out.push(Inline::Link(Box::new(Link {
+                address,
+                title: None,
+                content,
+                attributes,
+            })));
             left = found.end();
         }
         line.text.push_str(text.get(left..).unwrap_or_default());

@@ -70,7 +70,8 @@ mod tests {
 
     #[test]
     fn bare_scripts_end_with_a_letter_or_digit() {
-        let cases = [("2 x", Some(1)), ("-1.5, x", Some(4)), ("a.", Some(1)), (".", None), ("é)", Some(2))];
+        let cases =
+            [("2 x", Some(1)), ("-1.5, x", Some(4)), ("a.", Some(1)), (".", None), ("é)", Some(2))];
         for (text, expected) in cases {
             assert_eq!(bare(text), expected, "{text}");
         }
