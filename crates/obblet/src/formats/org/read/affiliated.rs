@@ -4,7 +4,6 @@ use super::Reader;
 use super::lines::Keyword;
 use crate::document::{Block, BlockKind, Figure, Inline, Place};
 use crate::findings::Code;
-use std::ops::Range;
 
 /// What lines before an element say about it.
 #[derive(Debug, Default)]
@@ -77,13 +76,7 @@ impl Reader<'_> {
     }
 
     /// Gives what lines say to the blocks that the element became.
-    pub(super) fn apply(
-        &mut self,
-        affiliated: Affiliated,
-        first: usize,
-        lines: Range<usize>,
-        out: &mut Vec<Block>,
-    ) {
+    pub(super) fn apply(&mut self, affiliated: Affiliated, first: usize, out: &mut Vec<Block>) {
         let place = affiliated.place;
         if affiliated.has_short_caption {
             self.findings.count(Code::SettingNotKept, "the short form of a caption", Some(place));
@@ -94,8 +87,10 @@ impl Reader<'_> {
             out.truncate(first);
             return self.hidden("results of code", place);
         }
-        let _ = lines;
-        let Some(mut block) = out.pop().filter(|_| out.len() >= first) else { return };
+        if out.len() <= first {
+            return;
+        }
+        let Some(mut block) = out.pop() else { return };
         if affiliated.caption.is_some() && !holds_caption(&block) {
             block = self.with_caption(block, &affiliated);
         }

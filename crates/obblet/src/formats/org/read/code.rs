@@ -4,6 +4,7 @@
 use super::Reader;
 use super::affiliated::Affiliated;
 use super::lines::{fixed_width, indentation};
+use crate::bibliography::read_bibtex;
 use crate::document::{Block, BlockKind, CodeBlock, Place};
 use crate::findings::Code;
 use std::ops::Range;
@@ -50,6 +51,10 @@ impl Reader<'_> {
         if exports.results {
             self.findings.count(Code::CodeNotRun, language, Some(place));
         }
+        let is_hidden = !exports.code && !exports.results;
+        if is_hidden && language == "bibtex" && !self.options.keeps_hidden {
+            return self.works(inside, place);
+        }
         if !exports.code && !self.options.keeps_hidden {
             return self.hidden("code", place);
         }
@@ -57,6 +62,15 @@ impl Reader<'_> {
         let language = (!language.is_empty()).then(|| language.into());
         let details = (!details.is_empty()).then(|| details.into());
         self.push_code(CodeBlock { text, language, details }, place, out);
+    }
+
+    /// Works that a document carries inside itself, for a program to make a file of.
+    fn works(&mut self, inside: Range<usize>, place: Place) {
+        let (works, problems) = read_bibtex(&self.text_of(inside));
+        for problem in problems {
+            self.findings.add_about(Code::BibliographyBroken, &problem, Some(place));
+        }
+        self.document.bibliography.extend(works);
     }
 
     pub(super) fn example(

@@ -64,8 +64,7 @@ impl Reader<'_> {
         }
         let first = out.len();
         let behind = self.element(start, end, &affiliated, out);
-        let lines = at..behind;
-        self.apply(affiliated, first, lines, out);
+        self.apply(affiliated, first, out);
         behind
     }
 

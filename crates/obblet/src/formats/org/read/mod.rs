@@ -84,6 +84,7 @@ pub(crate) fn read(
         depth: 0,
         counters: std::collections::HashMap::new(),
         expansions: 0,
+        in_link: false,
         code_line: 0,
     };
     reader.document();
@@ -121,6 +122,8 @@ struct Reader<'s> {
     counters: std::collections::HashMap<String, i64>,
     /// Bytes that macros have given so far.
     expansions: usize,
+    /// Whether the words of a link are read, which hold no links.
+    in_link: bool,
     /// The number of the last numbered line of code.
     code_line: usize,
 }
@@ -200,7 +203,8 @@ impl Reader<'_> {
         }
         let others = std::mem::take(&mut self.settings.others);
         if !self.options.keeps_hidden {
-            const FOLLOWED: [&str; 9] = [
+            const FOLLOWED: [&str; 10] = [
+                "bibliography",
                 "todo",
                 "seq_todo",
                 "typ_todo",
@@ -217,10 +221,9 @@ impl Reader<'_> {
             return;
         }
         let extra = &mut self.document.metadata.extra;
-        if !self.settings.options.others.is_empty() {
-            let options = self.settings.options.others.join(" ");
-            extra.push(("options".into(), Value::Text(options)));
-        }
+        // Also without any: what is hidden then shall stay so.
+        let options = self.settings.options.others.join(" ");
+        extra.push(("options".into(), Value::Text(options)));
         for (key, value) in others {
             let value = Value::Text(value);
             match extra.iter_mut().find(|(known, _)| *known == key) {
@@ -238,6 +241,9 @@ impl Reader<'_> {
         for (name, source) in std::mem::take(&mut self.settings.bibliography_files) {
             let name = format!("{}{name}", self.sources.folder(source));
             let Some(text) = sources::file(self.resolver, &name) else {
+                if !self.document.bibliography.is_empty() {
+                    continue;
+                }
                 self.findings.add_about(Code::IncludeMissing, &name, None);
                 continue;
             };

@@ -160,8 +160,6 @@ impl Options {
             }
             "-" => self.special_strings = is_on,
             "'" => self.smart_quotes = is_on,
-            "*" => self.emphasis = is_on,
-            "e" => self.entities = is_on,
             "\\n" => self.keeps_breaks = is_on,
             _ => return self.choose(name, value),
         }
@@ -173,6 +171,8 @@ impl Options {
     fn choose(&mut self, name: &str, value: &str) -> bool {
         let is_on = value != "nil";
         match name {
+            "*" => self.emphasis = is_on,
+            "e" => self.entities = is_on,
             "H" => self.depth = value.parse().ok().filter(|depth| *depth > 0),
             "tasks" => self.tasks = chosen(value),
             "todo" => self.keywords = is_on,
@@ -263,7 +263,7 @@ mod tests {
 
     #[test]
     fn options_are_words_lists_and_strings() {
-        let line = "toc:2 num:nil ^:{} d:(not \"LOGBOOK\" PLAN) :::nil ':t tasks:done H:2";
+        let line = "toc:2 num:nil ^:{} d:(not \"LOGBOOK\" PLAN) ::nil ':t tasks:done H:2";
         let mut options = Options::default();
         options.read(line);
         assert_eq!((options.contents, options.numbers), (Some(Some(2)), None));

@@ -159,6 +159,7 @@ impl Settings {
             }
             "bibliography" => {
                 self.bibliography_files.push((value.trim_matches('"').into(), source));
+                self.others.push((key.clone(), value.to_string()));
             }
             "setupfile" => {
                 self.setup_file(value.trim_matches('"'), source, resolver, depth);

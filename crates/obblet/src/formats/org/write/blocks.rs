@@ -10,6 +10,9 @@ use crate::findings::Code;
 use crate::formats::org::ORG;
 use crate::math::Formula;
 
+/// The name of the file that the works of a document are to be in.
+pub(super) const WORKS: &str = "works.bib";
+
 impl Writer<'_> {
     pub(super) fn blocks(&mut self, blocks: &[Block]) {
         for block in blocks {
@@ -220,11 +223,31 @@ impl Writer<'_> {
     }
 
     fn bibliography(&mut self) {
-        let names_file = self.document.metadata.extra.iter().any(|(key, _)| key == "bibliography");
-        if !names_file && !self.document.bibliography.is_empty() {
-            self.lost("the works that are cited: Org names a file of them");
-        }
         self.lines("#+print_bibliography:");
+    }
+
+    /// The works that are cited, for a program to make a file of them that Org reads.
+    pub(super) fn works(&mut self) {
+        if self.document.bibliography.is_empty() || self.names_works() {
+            return;
+        }
+        self.blank_line();
+        self.lines(&format!("#+begin_src bibtex :tangle {WORKS} :exports none"));
+        for work in &self.document.bibliography {
+            self.out.push_str(&format!("@{}{{{},\n", work.kind, work.key));
+            for (name, value) in &work.fields {
+                let value = value.split_whitespace().collect::<Vec<_>>().join(" ");
+                self.out.push_str(&format!("  {name} = {{{value}}},\n"));
+            }
+            self.out.push_str("}\n");
+        }
+        self.lines("#+end_src");
+        self.is_start = false;
+    }
+
+    /// Whether the document names a file of works, as it was read.
+    pub(super) fn names_works(&self) -> bool {
+        self.document.metadata.extra.iter().any(|(key, _)| key == "bibliography")
     }
 
     fn foreign(&mut self, foreign: &Foreign) {

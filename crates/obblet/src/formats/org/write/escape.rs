@@ -28,7 +28,7 @@ pub(super) fn push(out: &mut String, text: &str, around: Surroundings) {
         let rest = text.get(at..).unwrap_or_default();
         let next = rest.chars().nth(1);
         let before = out.chars().next_back();
-        if closes_emphasis(c, before, next, around) {
+        if closes_emphasis(c, before, next, around) || opens_again(c, rest, before, around) {
             out.push(APART);
         }
         match c {
@@ -65,13 +65,22 @@ fn closes_emphasis(
     is_around && before.is_some_and(|before| !is_white(before)) && is_closing(next)
 }
 
+/// Whether a mark would begin emphasis in emphasis of its own kind.
+fn opens_again(c: char, rest: &str, before: Option<char>, around: Surroundings) -> bool {
+    let is_around = MARKS.iter().zip(around.marks).any(|(mark, is_around)| is_around && *mark == c);
+    is_around && is_opening(before) && may_end(c, rest.get(1..).unwrap_or_default(), true)
+}
+
 /// Whether a sign begins something that it is not meant to begin.
 fn has_meaning(c: char, rest: &str, before: Option<char>, out: &str, around: Surroundings) -> bool {
     let behind = rest.get(c.len_utf8()..).unwrap_or_default();
     match c {
         '*' | '/' | '_' | '+' | '=' | '~' => {
             let opens = is_opening(before) && behind.chars().next().is_some_and(|c| !is_white(c));
-            opens && may_end(c, behind, around)
+            // The end of the emphasis around it is the end of all that it could begin.
+            let is_around =
+                MARKS.iter().zip(around.marks).any(|(m, is_around)| is_around && *m == c);
+            opens && may_end(c, behind, around.is_last || is_around)
                 || c == '_' && (calls(out, behind) || behind.starts_with('{'))
         }
         '^' => behind.starts_with('{'),
@@ -101,7 +110,7 @@ fn has_meaning(c: char, rest: &str, before: Option<char>, out: &str, around: Sur
         }
         '@' => behind.starts_with('@'),
         '{' => behind.starts_with("{{"),
-        ':' => starts_plain_link(out, behind),
+        ':' => !around.is_link && starts_plain_link(out, behind),
         _ => false,
     }
 }
@@ -112,7 +121,7 @@ fn is_command(behind: &str) -> bool {
 }
 
 /// Whether the emphasis that a mark begins may end somewhere.
-fn may_end(mark: char, behind: &str, around: Surroundings) -> bool {
+fn may_end(mark: char, behind: &str, is_last: bool) -> bool {
     let mut before = mark;
     let mut characters = behind.chars().peekable();
     let mut is_first = true;
@@ -123,7 +132,7 @@ fn may_end(mark: char, behind: &str, around: Surroundings) -> bool {
         is_first = false;
         before = c;
     }
-    !around.is_last
+    !is_last
 }
 
 /// `src_name{` and `call_name(`

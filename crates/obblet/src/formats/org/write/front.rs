@@ -1,6 +1,7 @@
 //! The keywords at the start of a file.
 
 use super::Writer;
+use super::blocks::WORKS;
 use crate::document::{Block, BlockKind, ContentsKind, Value};
 use crate::findings::Code;
 
@@ -46,6 +47,9 @@ impl<'d> Writer<'d> {
         }
         if !metadata.keywords.is_empty() {
             self.keyword("keywords", &metadata.keywords.join(", "));
+        }
+        if !self.document.bibliography.is_empty() && !self.names_works() {
+            self.keyword("bibliography", WORKS);
         }
         self.task_states();
         self.extras();
@@ -127,14 +131,30 @@ impl<'d> Writer<'d> {
             options.push("-:nil".into());
         }
         let kept = self.document.metadata.extra.iter().find(|(key, _)| key == "options");
-        if let Some((_, Value::Text(kept))) = kept {
-            options.push(kept.clone());
-        } else if self.document.metadata.authors.iter().any(|author| author.email.is_some()) {
-            options.push("email:t".into());
+        match kept {
+            Some((_, Value::Text(kept))) => {
+                options.extend(Some(kept.clone()).filter(|k| !k.is_empty()))
+            }
+            // What Org does not show unless it is told to.
+            _ => options.extend(self.shown().into_iter().map(ToString::to_string)),
         }
         if !options.is_empty() {
             self.keyword("options", &options.join(" "));
         }
+    }
+}
+
+impl Writer<'_> {
+    /// The options that show what the document has and Org hides.
+    fn shown(&self) -> Vec<&'static str> {
+        let has_email = self.document.metadata.authors.iter().any(|author| author.email.is_some());
+        let all = [
+            (has_email, "email:t"),
+            (self.survey.has_planning, "p:t"),
+            (self.survey.has_priorities, "pri:t"),
+            (self.survey.has_logbook, "d:t"),
+        ];
+        all.into_iter().filter(|(is_there, _)| *is_there).map(|(_, option)| option).collect()
     }
 }
 

@@ -60,6 +60,7 @@ pub(crate) fn write(
     writer.front();
     let (_, blocks) = writer.first_blocks();
     writer.blocks(blocks);
+    writer.works();
     writer.notes();
     let mut text = writer.out;
     text.truncate(text.trim_end_matches('\n').len());

@@ -1,8 +1,8 @@
 //! What is known of the whole document before anything is written.
 
 use crate::document::{
-    Block, BlockKind, CompactString, Document, Ids, Inline, Node, NoteId, Task, Value, Visit,
-    id_of_words, plain_text, walk,
+    Block, BlockKind, CompactString, Document, GroupRole, Ids, Inline, Node, NoteId, Task, Value,
+    Visit, id_of_words, plain_text, walk,
 };
 use crate::formats::org::read::words_of;
 use std::collections::{HashMap, HashSet};
@@ -25,6 +25,10 @@ pub(super) struct Survey<'d> {
     pub(super) has_bare_scripts: bool,
     /// Whether text has signs that would be read as dashes or dots.
     pub(super) has_special_strings: bool,
+    /// Whether there is what Org does not show unless it is told to.
+    pub(super) has_planning: bool,
+    pub(super) has_priorities: bool,
+    pub(super) has_logbook: bool,
     /// Labels of notes by their numbers.
     pub(super) note_labels: Vec<String>,
     /// Whether headings have the numbers that Org would count.
@@ -82,6 +86,11 @@ impl<'d> Survey<'d> {
             }
             kind => {
                 self.names.extend(id);
+                if let BlockKind::Group(group) = kind
+                    && let GroupRole::Drawer(name) = &group.role
+                {
+                    self.has_logbook |= name.eq_ignore_ascii_case("logbook");
+                }
                 let has_caption = match kind {
                     BlockKind::Table(table) => table.caption.is_some(),
                     BlockKind::Figure(figure) => figure.caption.is_some(),
@@ -95,6 +104,8 @@ impl<'d> Survey<'d> {
     }
 
     fn state(&mut self, task: &'d Task) {
+        self.has_planning |= !task.planning.is_empty();
+        self.has_priorities |= task.priority.is_some();
         let keyword = task.keyword.as_str();
         if !keyword.is_empty() && !self.states.iter().any(|(known, _)| *known == keyword) {
             self.states.push((keyword, task.done));

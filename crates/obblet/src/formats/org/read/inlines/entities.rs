@@ -18,7 +18,7 @@ lambda λ Mu Μ mu μ nu ν Nu Ν Xi Ξ xi ξ Omicron Ο omicron ο Pi Π pi π 
 sigmaf ς varsigma ς Tau Τ Upsilon Υ upsih ϒ upsilon υ Phi Φ phi ɸ varphi φ Chi Χ chi χ acutex ´x
 Psi Ψ psi ψ tau τ Omega Ω omega ω piv ϖ varpi ϖ partial ∂
 alefsym ℵ aleph ℵ gimel ℷ beth ב dalet ד ETH Ð eth ð THORN Þ thorn þ
-dots … cdots ⋯ hellip … middot · iexcl ¡ iquest ¿ shy \u{ad} ndash – mdash — quot \" acute ´ ldquo “
+lbrace { rbrace } dots … cdots ⋯ hellip … middot · iexcl ¡ iquest ¿ shy \u{ad} ndash – mdash — quot \" acute ´ ldquo “
 rdquo ” bdquo „ lsquo ‘ rsquo ’ sbquo ‚ laquo « raquo » lsaquo ‹ rsaquo ›
 circ ˆ vert | vbar | brvbar ¦ S § sect § para ¶ amp & lt < gt > tilde ~ slash / plus + under _ equal =
 asciicirc ^ dagger † dag † Dagger ‡ ddag ‡ nbsp \u{a0} ensp \u{2002} emsp \u{2003} thinsp \u{2009}

@@ -53,7 +53,7 @@ impl Reader<'_> {
         line: &mut LineBuilder,
     ) -> Option<usize> {
         let start = at + 2;
-        let text = leaf.text.get(start..range.end)?;
+        let text = leaf.text.get(start..range.end).filter(|_| !self.in_link)?;
         let length = path_length(text)?;
         let behind = text.get(length + 1..)?;
         let path = unescaped(text.get(..length)?);
@@ -72,7 +72,12 @@ impl Reader<'_> {
         let words = leaf.text.get(from..close)?;
         let content = match picture_address(words) {
             Some(address) => vec![picture(self.in_folder(address, leaf))],
-            None => self.objects(leaf, from..close, depth + 1),
+            None => {
+                self.in_link = true;
+                let content = self.objects(leaf, from..close, depth + 1);
+                self.in_link = false;
+                content
+            }
         };
         let inline = self.link(path.trim(), Some(content), place, leaf);
         self.push(line, inline);
@@ -87,7 +92,7 @@ impl Reader<'_> {
         range: &Range<usize>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
-        let close = leaf.next(">", at).filter(|close| *close < range.end)?;
+        let close = leaf.next(">", at).filter(|close| *close < range.end && !self.in_link)?;
         let path = leaf.text.get(at + 1..close)?;
         let scheme = path.split(':').next().filter(|scheme| scheme.len() < path.len())?;
         let is_address = is_known(scheme) || path.get(scheme.len()..)?.starts_with("://");
@@ -107,7 +112,7 @@ impl Reader<'_> {
         range: &Range<usize>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
-        let before = leaf.text.get(range.start..at)?;
+        let before = leaf.text.get(range.start..at).filter(|_| !self.in_link)?;
         let letters = before.bytes().rev().take_while(u8::is_ascii_alphabetic).count();
         let scheme = before.get(before.len() - letters..)?;
         let is_word = before
