@@ -2,14 +2,14 @@
 
 use super::Reader;
 use crate::document::{
-    BlockKind, CompactString, Document, Ids, Inline, Node, Visit, id_of_words, plain_text, walk,
+    Block, BlockKind, CompactString, Document, Figure, Ids, Inline, Node, Visit, id_of_words, plain_text, walk,
     walk_blocks_mut, walk_inlines_mut,
 };
 use std::collections::HashSet;
 
 impl Reader<'_> {
-    /// Drops bookmarks that Word made for itself and nobody uses; gives headings that begin with a
-    /// bookmark its name as id.
+    /// Drops bookmarks that Word made for itself and nobody uses; gives headings and figures that
+    /// begin with a bookmark its name as id.
     pub(super) fn settle_anchors(&mut self) {
         if !self.has_anchors {
             return;
@@ -27,6 +27,13 @@ impl Reader<'_> {
             walk_inlines_mut(blocks, |_, inlines| inlines.retain(is_kept));
             walk_blocks_mut(blocks, |blocks| {
                 for block in blocks {
+                    if let BlockKind::Figure(figure) = &mut block.kind {
+                        let id = figure_id(figure);
+                        if id.is_some() && block.attributes.id().is_none() {
+                            block.attributes.edit().id = id;
+                        }
+                        continue;
+                    }
                     let BlockKind::Heading(heading) = &mut block.kind else { continue };
                     // An id that is made of the words anyway need not be stated.
                     let made = ids.made(&id_of_words(&plain_text(&heading.content)));
@@ -39,6 +46,17 @@ impl Reader<'_> {
             });
         }
     }
+}
+
+/// The bookmark before the picture that a figure is.
+fn figure_id(figure: &mut Figure) -> Option<CompactString> {
+    let [Block { kind: BlockKind::Paragraph(content), .. }] = figure.content.as_mut_slice() else {
+        return None;
+    };
+    let [Inline::Anchor(anchor), Inline::Picture(_)] = content.as_slice() else { return None };
+    let id = anchor.id.clone();
+    content.remove(0);
+    Some(id)
 }
 
 /// The ids that links inside the document lead to.
