@@ -88,6 +88,7 @@ pub enum Code {
     ReferenceMissing,
     // Org.
     BlockUnclosed,
+    CitationStyleDropped,
     CodeNotRun,
     DrawnTableAsText,
     EmphasisDropped,
@@ -95,6 +96,7 @@ pub enum Code {
     KeywordMisplaced,
     KeywordUnknown,
     LinkUnwrapped,
+    MacroUnknown,
     NotPublished,
     SearchInFileDropped,
     SettingNotKept,
@@ -384,6 +386,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
     (Code::ReferenceMissing, "reference-missing", Problem, "nothing has the label “{}”"),
     (Code::BlockUnclosed, "block-unclosed", Problem, "“{}” is never closed, and stays text"),
     (
+        Code::CitationStyleDropped,
+        "citation-style-dropped",
+        Changed,
+        "“{}” is no style of citations that is known; the nearest one was taken",
+    ),
+    (
         Code::CodeNotRun,
         "code-not-run",
         Changed,
@@ -419,6 +427,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "link-unwrapped",
         Changed,
         "“{}” cannot be linked to; only the words were kept",
+    ),
+    (
+        Code::MacroUnknown,
+        "macro-unknown",
+        Problem,
+        "there is no macro “{}” that can be filled in; it stays as it is written",
     ),
     (Code::NotPublished, "not-published", Changed, "the document keeps {} from its readers"),
     (

@@ -191,7 +191,7 @@ impl Options {
             "author" => self.author = is_on,
             "email" => self.email = is_on,
             "date" => self.date = is_on,
-            "tex" => self.formulas = is_on,
+            "tex" => self.formulas = is_on && value != "verbatim",
             "<" => {
                 self.timestamps = match value {
                     "nil" => Timestamps::None,

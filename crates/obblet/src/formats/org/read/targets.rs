@@ -48,7 +48,10 @@ pub(super) struct Targets {
     line_marks: HashMap<String, usize>,
     exports: HashMap<String, Exports>,
     last_exports: Option<Exports>,
-    has_searched: bool,
+    /// What links look for, and where they do.
+    searches: Vec<(String, Place)>,
+    /// Where the number of a thing is asked for first.
+    references: HashMap<String, Place>,
     pub(super) file_properties: Option<Block>,
 }
 
@@ -83,30 +86,33 @@ impl Targets {
         self.last_exports = Some(exports);
     }
 
-    /// There is something to be looked for when everything is read.
-    pub(super) fn expect_search(&mut self) {
-        self.has_searched = true;
+    /// The number of a thing is asked for, which is known when everything is read.
+    pub(super) fn expect_number(&mut self, name: &str, place: Place) {
+        self.references.entry(name.to_string()).or_insert(place);
     }
 
-    /// The address of a link whose target is looked for later.
-    pub(super) fn searched(&mut self, search: Search, words: &str) -> CompactString {
-        self.has_searched = true;
+    /// The address of a link whose target is looked for when everything is read.
+    pub(super) fn searched(&mut self, search: Search, words: &str, place: Place) -> CompactString {
         let words: Vec<&str> = words.split_whitespace().collect();
-        format!("{SEARCHED}{}{}", search.sign(), words.join(" ")).into()
+        self.searches.push((words.join(" "), place));
+        format!("{SEARCHED}{}{}", search.sign(), self.searches.len() - 1).into()
     }
 }
 
 /// The places of a tree by what links call them.
+#[derive(Default)]
 struct Places {
-    /// Ids of headings by their words.
-    headings: HashMap<String, (String, Vec<Inline>)>,
+    /// Ids of headings by their words; the first of equal ones.
+    headings: HashMap<String, String>,
+    /// Headings by their ids.
+    titles: HashMap<String, Vec<Inline>>,
     ids: HashSet<String>,
 }
 
 impl Places {
     fn of(blocks: &[Block]) -> Self {
         let mut ids = Ids::default();
-        let mut places = Self { headings: HashMap::new(), ids: HashSet::new() };
+        let mut places = Self::default();
         for visit in walk(blocks) {
             let id = match visit {
                 Visit::Enter(Node::Block(block)) => block.attributes.id(),
@@ -136,7 +142,8 @@ impl Places {
                 None => ids.made(&id_of_words(&plain_text(&heading.content))).to_string(),
             };
             places.ids.insert(id.clone());
-            places.headings.entry(words).or_insert_with(|| (id, heading.content.clone()));
+            places.titles.insert(id.clone(), link_text(&heading.content));
+            places.headings.entry(words).or_insert(id);
         }
         places
     }
@@ -173,7 +180,7 @@ impl Reader<'_> {
         if let Some(properties) = self.targets.file_properties.take() {
             self.document.blocks.insert(0, properties);
         }
-        if !self.targets.has_searched {
+        if self.targets.searches.is_empty() && self.targets.references.is_empty() {
             return;
         }
         let mut places = Places::of(&self.document.blocks);
@@ -183,35 +190,37 @@ impl Reader<'_> {
         let mut blocks = std::mem::take(&mut self.document.blocks);
         let mut notes = std::mem::take(&mut self.document.notes);
         let mut title = std::mem::take(&mut self.document.metadata.title);
-        walk_inlines_mut(&mut blocks, |place, inlines| self.settle(inlines, &places, place));
+        walk_inlines_mut(&mut blocks, |_, inlines| self.settle(inlines, &places));
         for note in &mut notes {
-            walk_inlines_mut(&mut note.content, |place, inlines| {
-                self.settle(inlines, &places, place)
-            });
+            walk_inlines_mut(&mut note.content, |_, inlines| self.settle(inlines, &places));
         }
-        self.settle(&mut title, &places, Place::default());
+        self.settle(&mut title, &places);
         self.document.blocks = blocks;
         self.document.notes = notes;
         self.document.metadata.title = title;
     }
 
-    fn settle(&mut self, inlines: &mut [Inline], places: &Places, place: Place) {
+    fn settle(&mut self, inlines: &mut [Inline], places: &Places) {
         for inline in inlines {
             if let Inline::Reference(reference) = inline
                 && reference.stored.is_empty()
             {
-                self.fill(reference, places, place);
+                self.fill(reference, places);
             }
             let Inline::Link(link) = inline else { continue };
             let Some(searched) = link.address.strip_prefix(SEARCHED) else { continue };
-            let (sign, words) = searched.split_at(searched.len().min(1));
-            let (sign, words) = (sign.to_string(), words.to_string());
+            let (sign, number) = searched.split_at(searched.len().min(1));
+            let search = number.parse().ok().and_then(|number: usize| {
+                self.targets.searches.get(number).cloned()
+            });
+            let (words, place) = search.unwrap_or_default();
+            let sign = sign.to_string();
             *inline = self.settled(link, &sign, &words, places, place);
         }
     }
 
     /// What a reference of LaTeX shows.
-    fn fill(&mut self, reference: &mut Reference, places: &Places, place: Place) {
+    fn fill(&mut self, reference: &mut Reference, places: &Places) {
         let target = reference.target.as_str();
         let number = self.targets.numbers.get(target);
         let shown = match (number, reference.shows) {
@@ -219,7 +228,8 @@ impl Reader<'_> {
             (Some(number), _) => number.to_string(),
             (None, _) => {
                 if !places.ids.contains(target) {
-                    self.findings.add_about(Code::ReferenceMissing, target, Some(place));
+                    let place = self.targets.references.get(target).copied();
+                    self.findings.add_about(Code::ReferenceMissing, target, place);
                 }
                 "??".into()
             }
@@ -250,9 +260,8 @@ impl Reader<'_> {
                 return linked(id, content);
             }
             let number = self.targets.numbers.get(words).filter(|_| sign == "?");
-            let title = places.headings.values().find(|(known, _)| known == id);
-            let words = title.map(|(_, title)| title.clone());
-            return reference(id, number.copied(), words, alias);
+            let title = places.titles.get(id).cloned();
+            return reference(id, number.copied(), title, alias);
         }
         if sign == "("
             && let Some(number) = self.targets.line_marks.get(words)
@@ -264,10 +273,10 @@ impl Reader<'_> {
             return plain(content);
         }
         let heading = places.headings.get(&without_cookies(words).to_lowercase());
-        if let Some((id, title)) = heading.filter(|_| matches!(sign, "*" | "?")) {
+        if let Some(id) = heading.filter(|_| matches!(sign, "*" | "?")) {
             return match has_words {
                 true => linked(id, content),
-                false => reference(id, None, Some(title.clone()), words),
+                false => reference(id, None, places.titles.get(id).cloned(), words),
             };
         }
         self.findings.add_about(Code::ReferenceMissing, words, Some(place));
@@ -277,6 +286,23 @@ impl Reader<'_> {
             return linked(words, content);
         }
         plain(if has_words { content } else { vec![Inline::Text(words.into())] })
+    }
+}
+
+/// What a link to a heading shows of it: no links, no marks of notes.
+fn link_text(content: &[Inline]) -> Vec<Inline> {
+    let mut blocks = vec![Block::new(BlockKind::Paragraph(content.to_vec()))];
+    walk_inlines_mut(&mut blocks, |_, inlines| {
+        inlines.retain(|inline| !matches!(inline, Inline::NoteMark(_) | Inline::Anchor(_)));
+        for inline in inlines {
+            if let Inline::Link(link) = inline {
+                *inline = plain(std::mem::take(&mut link.content));
+            }
+        }
+    });
+    match blocks.pop() {
+        Some(Block { kind: BlockKind::Paragraph(content), .. }) => content,
+        _ => Vec::new(),
     }
 }
 

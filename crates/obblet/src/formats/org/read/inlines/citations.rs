@@ -85,7 +85,7 @@ impl Reader<'_> {
         close
     }
 
-    fn trimmed(&mut self, leaf: &Leaf<'_>, range: Range<usize>, depth: usize) -> Vec<Inline> {
+    pub(super) fn trimmed(&mut self, leaf: &Leaf<'_>, range: Range<usize>, depth: usize) -> Vec<Inline> {
         let text = leaf.text.get(range.clone()).unwrap_or_default();
         let start = range.start + text.len() - text.trim_start().len();
         let end = start + text.trim().len();
@@ -99,7 +99,7 @@ impl Reader<'_> {
         let (name, variant) = style.split_once('/').unwrap_or((style, ""));
         if !variant.is_empty() {
             let place = Some(leaf.place(at));
-            self.findings.count(Code::AttributeDropped, &format!("cite/{style}"), place);
+            self.findings.count(Code::CitationStyleDropped, style, place);
         }
         match name {
             "" => CitationForm::Bracketed,
@@ -109,7 +109,7 @@ impl Reader<'_> {
             "n" | "nocite" => CitationForm::Silent,
             _ => {
                 let place = Some(leaf.place(at));
-                self.findings.count(Code::AttributeDropped, &format!("cite/{name}"), place);
+                self.findings.count(Code::CitationStyleDropped, name, place);
                 CitationForm::Bracketed
             }
         }

@@ -55,8 +55,9 @@ impl Reader<'_> {
             self.findings.count(Code::CodeNotRun, name, Some(place));
             if self.options.keeps_hidden {
                 self.push(line, raw(markup));
+                return Some(end);
             }
-            return Some(end);
+            return Some(results_start(leaf, end, range));
         }
         let has_results = leaf.text.get(end..range.end)?.trim_start().starts_with("{{{results(");
         if self.options.keeps_hidden && (has_results || arguments.is_some()) {
@@ -75,7 +76,15 @@ impl Reader<'_> {
             attributes.edit().classes.push(name.into());
             let text = leaf.text.get(inside)?.into();
             self.push(line, Inline::Code(Box::new(InlineCode { text, attributes })));
+            return Some(end);
         }
-        Some(end)
+        Some(results_start(leaf, end, range))
     }
+}
+
+/// Where results begin, if they follow code that is not shown.
+fn results_start(leaf: &Leaf<'_>, end: usize, range: &Range<usize>) -> usize {
+    let rest = leaf.text.get(end..range.end).unwrap_or_default();
+    let words = rest.trim_start();
+    if words.starts_with("{{{results(") { end + rest.len() - words.len() } else { end }
 }

@@ -162,7 +162,7 @@ impl Reader<'_> {
         if end > first
             && let Some(inline) = reference(name, argument)
         {
-            self.targets.expect_search();
+            self.targets.expect_number(argument, leaf.place(at));
             self.push(line, inline);
             return Some(end);
         }

@@ -163,7 +163,6 @@ impl Reader<'_> {
                 Inline::Link(Box::new(Link { address, title: None, content, attributes }))
             }
             Target::None => {
-                self.findings.count(Code::AddressUnsafe, &path, Some(place));
                 let content = content.unwrap_or_else(shown);
                 super::formatted(crate::document::Formatting::Plain, content)
             }
@@ -185,7 +184,7 @@ impl Reader<'_> {
 
     fn target_of(&mut self, path: &str, has_words: bool, place: Place, leaf: &Leaf<'_>) -> Target {
         let mut searched =
-            |search, words: &str| Target::Address(self.targets.searched(search, words));
+            |search, words: &str| Target::Address(self.targets.searched(search, words, place));
         if let Some(words) = path.strip_prefix('#') {
             return searched(Search::Id, words);
         }
@@ -209,7 +208,10 @@ impl Reader<'_> {
                 Target::None
             }
             "doi" => Target::Address(format!("https://doi.org/{rest}").into()),
-            "elisp" | "shell" => Target::None,
+            "elisp" | "shell" => {
+                self.findings.count(Code::AddressUnsafe, path, Some(place));
+                Target::None
+            }
             "http" | "https" if !has_words && is_picture(path) => Target::Picture(path.into()),
             _ if is_known(scheme) || rest.starts_with("//") => Target::Address(path.into()),
             _ => searched(Search::Anything, path),
@@ -220,7 +222,7 @@ impl Reader<'_> {
     fn file(&mut self, path: &str, has_words: bool, place: Place, leaf: &Leaf<'_>) -> Target {
         let (file, part) = path.split_once("::").unwrap_or((path, ""));
         if file.is_empty() {
-            return Target::Address(self.targets.searched(Search::Anything, part));
+            return Target::Address(self.targets.searched(Search::Anything, part, place));
         }
         let fragment = match part.chars().next() {
             None => String::new(),

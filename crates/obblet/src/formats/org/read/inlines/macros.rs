@@ -41,11 +41,15 @@ impl Reader<'_> {
             return Some(close + 3);
         }
         let Some(expansion) = self.expansion(&name, &arguments) else {
-            self.findings.count(Code::CommandUnknown, &format!("{{{{{{{name}}}}}}}"), Some(place));
+            self.findings.count(Code::MacroUnknown, &name, Some(place));
             return None;
         };
+        if expansion.starts_with("(eval ") {
+            self.findings.count(Code::CodeNotRun, &name, Some(place));
+            return None;
+        }
         self.expansions += expansion.len();
-        if self.expansions > MOST_EXPANDED {
+        if self.expansions > MOST_EXPANDED || depth + 1 >= super::DEEPEST {
             self.findings.count(Code::MacroLimit, &name, Some(place));
             return None;
         }

@@ -58,7 +58,7 @@ impl Reader<'_> {
         let lines = self.lines.get(range).unwrap_or_default();
         if let [line] = lines {
             let (text, place) = (line.text.trim_matches([' ', '\t']), line.place());
-            return self.inlines_of_text(text, place);
+            return trimmed(self.inlines_of_text(text, place));
         }
         let mut text = String::with_capacity(lines.iter().map(|line| line.text.len() + 1).sum());
         let mut starts = Vec::with_capacity(lines.len());
@@ -70,7 +70,7 @@ impl Reader<'_> {
             text.push_str(line.text.trim_matches([' ', '\t']));
         }
         let leaf = Leaf::of_lines(&text, starts);
-        self.objects(&leaf, 0..text.len(), 0)
+        trimmed(self.objects(&leaf, 0..text.len(), 0))
     }
 
     /// Reads a stretch of a leaf.
@@ -126,7 +126,7 @@ impl Reader<'_> {
             b'<' => self.angle(leaf, at, range, depth, line),
             b'\\' => self.backslash(leaf, at, range, line),
             b'$' => self.dollar(leaf, at, range, line),
-            b'@' => snippet(leaf, at, range, line),
+            b'@' => self.snippet(leaf, at, range, line),
             b'{' => self.macro_call(leaf, at, range, depth, line),
             b':' => self.plain_link(leaf, at, range, line),
             _ => None,
@@ -136,11 +136,20 @@ impl Reader<'_> {
     fn line_end(&mut self, line: &mut LineBuilder) {
         let kept = line.text.trim_end_matches([' ', '\t']).len();
         line.text.truncate(kept);
-        let kind = match self.settings.options.keeps_breaks {
+        if self.radio.is_some() {
+            // The words of a target may stand on two lines.
+            line.text.push('\n');
+        } else {
+            let kind = self.line_break();
+            self.push(line, Inline::Break(kind));
+        }
+    }
+
+    fn line_break(&self) -> LineBreak {
+        match self.settings.options.keeps_breaks {
             true => LineBreak::Hard,
             false => LineBreak::Soft,
-        };
-        self.push(line, Inline::Break(kind));
+        }
     }
 
     fn push(&mut self, line: &mut LineBuilder, inline: Inline) {
@@ -255,7 +264,11 @@ impl Reader<'_> {
         let is_label = super::lines::is_label(label);
         if has_words && (label.is_empty() || is_label) {
             let start = at + 4 + label.len() + 1;
-            let content = self.objects(leaf, start..close, depth + 1);
+            if !self.settings.options.notes && !self.options.keeps_hidden {
+                self.hidden("footnotes", place);
+                return Some(close + 1);
+            }
+            let content = self.trimmed(leaf, start..close, depth);
             let mark = self.note_in_line(label, content, place);
             self.push_mark(line, mark);
         } else {
@@ -327,28 +340,41 @@ impl Reader<'_> {
         }
         Some(close + signs)
     }
+
+    /// `@@html:<b>@@`
+    fn snippet(
+        &mut self,
+        leaf: &Leaf<'_>,
+        at: usize,
+        range: &Range<usize>,
+        line: &mut LineBuilder,
+    ) -> Option<usize> {
+        let text = leaf.text.get(at..range.end)?;
+        let rest = text.strip_prefix("@@")?;
+        let colon = rest.find(|c: char| !(c.is_ascii_alphanumeric() || c == '-'))?;
+        if colon == 0 || !rest.get(colon..)?.starts_with(':') {
+            return None;
+        }
+        let start = at + 2 + colon + 1;
+        let close = leaf.next("@@", start).filter(|close| close + 2 <= range.end)?;
+        let format = rest.get(..colon)?.to_lowercase();
+        let foreign = Foreign { format: format.into(), markup: leaf.text.get(start..close)?.into() };
+        self.push(line, Inline::Foreign(Box::new(foreign)));
+        Some(close + 2)
+    }
 }
 
-/// `@@html:<b>@@`
-fn snippet(
-    leaf: &Leaf<'_>,
-    at: usize,
-    range: &Range<usize>,
-    line: &mut LineBuilder,
-) -> Option<usize> {
-    let text = leaf.text.get(at..range.end)?;
-    let rest = text.strip_prefix("@@")?;
-    let colon = rest.find(|c: char| !(c.is_ascii_alphanumeric() || c == '-'))?;
-    if colon == 0 || !rest.get(colon..)?.starts_with(':') {
-        return None;
+/// Without the space that what was left out has left at the ends.
+fn trimmed(mut inlines: Vec<Inline>) -> Vec<Inline> {
+    if let Some(Inline::Text(first)) = inlines.first_mut() {
+        let blank = first.len() - first.trim_start_matches(' ').len();
+        first.replace_range(..blank, "");
     }
-    let start = at + 2 + colon + 1;
-    let close = leaf.next("@@", start).filter(|close| close + 2 <= range.end)?;
-    let format = rest.get(..colon)?.to_lowercase();
-    let foreign = Foreign { format: format.into(), markup: leaf.text.get(start..close)?.into() };
-    line.settle();
-    line.out.push(Inline::Foreign(Box::new(foreign)));
-    Some(close + 2)
+    if let Some(Inline::Text(last)) = inlines.last_mut() {
+        last.truncate(last.trim_end_matches(' ').len());
+    }
+    inlines.retain(|inline| !matches!(inline, Inline::Text(text) if text.is_empty()));
+    inlines
 }
 
 /// Markup as it stands, for who writes Org again.

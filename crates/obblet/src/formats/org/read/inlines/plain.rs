@@ -77,7 +77,7 @@ impl Reader<'_> {
             line.text = with_special_strings(&line.text);
         }
         match &self.radio {
-            Some(radio) => radio.push(line),
+            Some(radio) => radio.push(line, self.line_break()),
             None => line.settle(),
         }
     }
@@ -94,12 +94,13 @@ impl Reader<'_> {
 }
 
 impl RadioWords {
-    fn push(&self, line: &mut LineBuilder) {
+    fn push(&self, line: &mut LineBuilder, at_line_end: LineBreak) {
         let text = std::mem::take(&mut line.text);
+        let on_one_line = text.replace('\n', " ");
         // The target's own words do not link to themselves.
         let is_target = matches!(line.out.last(), Some(Inline::Anchor(_))) || line.out.is_empty();
         let mut left = 0;
-        for found in self.automaton.find_iter(&text) {
+        for found in self.automaton.find_iter(&on_one_line) {
             let before = text.get(..found.start()).and_then(|text| text.chars().next_back());
             let next = text.get(found.end()..).and_then(|text| text.chars().next());
             let is_word = !before.is_some_and(char::is_alphanumeric)
@@ -109,10 +110,9 @@ impl RadioWords {
             else {
                 continue;
             };
-            line.text.push_str(text.get(left..found.start()).unwrap_or_default());
-            line.settle();
-            let words = text.get(found.range()).unwrap_or_default();
-            let content = vec![Inline::Text(words.into())];
+            push_lines(&mut line.out, text.get(left..found.start()).unwrap_or_default(), at_line_end);
+            let mut content = Vec::new();
+            push_lines(&mut content, text.get(found.range()).unwrap_or_default(), at_line_end);
             let address = format!("#{id}").into();
             let attributes = crate::document::Attributes::NONE;
             line.out.push(Inline::Link(Box::new(Link {
@@ -123,8 +123,20 @@ impl RadioWords {
             })));
             left = found.end();
         }
-        line.text.push_str(text.get(left..).unwrap_or_default());
-        line.settle();
+        push_lines(&mut line.out, text.get(left..).unwrap_or_default(), at_line_end);
+    }
+}
+
+fn push_lines(out: &mut Vec<Inline>, text: &str, at_line_end: LineBreak) {
+    for (number, line) in text.split('\n').enumerate() {
+        if number > 0 {
+            out.push(Inline::Break(at_line_end));
+        }
+        match out.last_mut() {
+            _ if line.is_empty() => {}
+            Some(Inline::Text(before)) => before.push_str(line),
+            _ => out.push(Inline::Text(line.into())),
+        }
     }
 }
 

@@ -43,8 +43,12 @@ impl Reader<'_> {
             return Some(close + 1);
         }
         let length = if rest.starts_with('*') { 1 } else { bare(rest)? };
-        let words = rest.get(..length)?.to_string();
-        self.push(line, formatted(format, vec![Inline::Text(words.into())]));
+        let words = rest.get(..length)?;
+        let content = match words.contains('\\') {
+            true => self.objects(leaf, at + 1..at + 1 + length, depth + 1),
+            false => vec![Inline::Text(words.into())],
+        };
+        self.push(line, formatted(format, content));
         Some(at + 1 + length)
     }
 }
