@@ -88,11 +88,13 @@ pub enum Code {
     ReferenceMissing,
     // Org.
     BlockUnclosed,
+    BlockUnopened,
     CitationStyleDropped,
     CodeNotRun,
     DrawnTableAsText,
     EmphasisDropped,
     FormatAsHtml,
+    KeywordKept,
     KeywordMisplaced,
     KeywordUnknown,
     LinkUnwrapped,
@@ -385,6 +387,7 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
     ),
     (Code::ReferenceMissing, "reference-missing", Problem, "nothing has the label “{}”"),
     (Code::BlockUnclosed, "block-unclosed", Problem, "“{}” is never closed, and stays text"),
+    (Code::BlockUnopened, "block-unopened", Problem, "“{}” ends nothing, and stays text"),
     (
         Code::CitationStyleDropped,
         "citation-style-dropped",
@@ -410,6 +413,12 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         "the marks around “{}” would be read in another way, and were left out",
     ),
     (Code::FormatAsHtml, "format-as-html", Changed, "{} is written as HTML inside the text"),
+    (
+        Code::KeywordKept,
+        "keyword-kept",
+        Changed,
+        "the keyword “{}” is not known; what it says is kept as a field of the document",
+    ),
     (
         Code::KeywordMisplaced,
         "keyword-misplaced",

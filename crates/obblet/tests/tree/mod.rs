@@ -55,6 +55,10 @@ fn parts<'v>(value: &'v Value, line: &mut Vec<String>, below: &mut Vec<(&'v str,
                 line.push(name.clone());
                 below.push(("item", value));
             }
+            "verse" => {
+                let lines = value.as_array().into_iter().flatten().map(inline);
+                line.push(format!("verse {}", lines.collect::<Vec<_>>().join(" / ")));
+            }
             "terms" | "descriptions" => {
                 let each = value.as_array().into_iter().flatten();
                 line.extend(each.map(|one| format!("{}({})", name.trim_end_matches('s'), inline(one))));

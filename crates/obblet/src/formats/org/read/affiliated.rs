@@ -2,7 +2,7 @@
 
 use super::Reader;
 use super::lines::Keyword;
-use crate::document::{Block, BlockKind, Figure, Inline, Place};
+use crate::document::{Attributes, Block, BlockKind, Figure, Inline, Place};
 use crate::findings::Code;
 
 /// What lines before an element say about it.
@@ -48,11 +48,8 @@ impl Affiliated {
             picture.alternative.retain(|_| !text.is_empty());
             picture.decorative = text.is_empty();
         }
-        let pixels = |name: &str| -> Option<f32> {
-            self.attribute(name)?.trim_end_matches("px").trim().parse().ok()
-        };
-        picture.width = pixels("width").or(picture.width);
-        picture.height = pixels("height").or(picture.height);
+        picture.width = self.attribute("width").and_then(pixels).or(picture.width);
+        picture.height = self.attribute("height").and_then(pixels).or(picture.height);
         picture.title = self.attribute("title").map(Into::into);
     }
 }
@@ -106,6 +103,9 @@ impl Reader<'_> {
                 "id" => attributes.id = Some(value.into()),
                 "lang" => attributes.language = Some(value.into()),
                 "data-label" => {}
+                "width" | "height" if is_picture && pixels(value).is_none() => {
+                    self.findings.count(Code::AttributeDropped, key, Some(place));
+                }
                 "alt" | "width" | "height" | "title" if is_picture => {}
                 "type" | "start" | "reversed" if matches!(block.kind, BlockKind::List(_)) => {}
                 "title" => attributes.pairs.push(("title".into(), value.into())),
@@ -124,6 +124,9 @@ impl Reader<'_> {
         }
         self.keep_others(&affiliated, &mut block);
         super::lists::apply_numerals(&mut block, affiliated.attribute("type"));
+        if block.attributes.is_empty() {
+            block.attributes = Attributes::NONE;
+        }
         out.push(block);
     }
 
@@ -194,6 +197,11 @@ impl Affiliated {
         self.place = place;
         true
     }
+}
+
+/// A length in the pixels of the web.
+fn pixels(value: &str) -> Option<f32> {
+    value.trim_end_matches("px").trim().parse().ok()
 }
 
 fn holds_caption(block: &Block) -> bool {

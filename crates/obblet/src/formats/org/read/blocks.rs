@@ -112,7 +112,7 @@ impl Reader<'_> {
         special: SpecialBlock,
         name: &str,
         parameters: &str,
-        content: Vec<Block>,
+        mut content: Vec<Block>,
         place: Place,
     ) -> BlockKind {
         let words = self.inlines_of_text(parameters, place);
@@ -133,7 +133,10 @@ impl Reader<'_> {
             }
             SpecialBlock::Aside => GroupRole::Aside,
             SpecialBlock::Abstract => GroupRole::Abstract,
-            SpecialBlock::Disclosure => GroupRole::Disclosure(title.unwrap_or_default()),
+            SpecialBlock::Disclosure => {
+                let summary = title.or_else(|| take_summary(&mut content));
+                GroupRole::Disclosure(summary.unwrap_or_default())
+            }
             SpecialBlock::Statement => {
                 let words = title.map(|title| plain_text(&title));
                 let shown = match words {
@@ -253,6 +256,20 @@ impl Reader<'_> {
         report(&unbalanced, &mut self.findings, Some(place));
         formula
     }
+}
+
+/// What a block `summary` at the start holds.
+fn take_summary(content: &mut Vec<Block>) -> Option<Vec<Inline>> {
+    let first = content.first_mut()?;
+    let is_summary =
+        first.attributes.get().is_some_and(|set| set.classes.iter().any(|class| class == "summary"));
+    let BlockKind::Group(group) = &mut first.kind else { return None };
+    let [Block { kind: BlockKind::Paragraph(words), .. }] = group.content.as_mut_slice() else {
+        return None;
+    };
+    let words = is_summary.then(|| std::mem::take(words))?;
+    content.remove(0);
+    Some(words)
 }
 
 /// Takes `\label{…}` out of a formula.

@@ -29,7 +29,48 @@ impl Exports {
     }
 }
 
+/// What arguments of code that hold in the file or below a heading say.
+#[derive(Debug, Default)]
+pub(super) struct InheritedExports(Vec<(usize, Option<String>, Exports)>);
+
+impl InheritedExports {
+    /// Takes a property of the file, at level 0, or of a heading. `false` for one that is about
+    /// something else.
+    pub(super) fn take(&mut self, level: usize, name: &str, arguments: &str) -> bool {
+        let name = name.to_ascii_lowercase();
+        let Some(language) = name.trim_end_matches('+').strip_prefix("header-args") else {
+            return false;
+        };
+        let language = language.strip_prefix(':').map(ToString::to_string);
+        if let Some(exports) = Exports::of(arguments) {
+            self.0.push((level, language, exports));
+        }
+        true
+    }
+
+    /// What is said below headings of this level is over.
+    pub(super) fn leave(&mut self, level: usize) {
+        while self.0.last().is_some_and(|(known, ..)| *known >= level) {
+            self.0.pop();
+        }
+    }
+
+    fn of(&self, language: &str) -> Option<Exports> {
+        let of = |wanted: Option<&str>| {
+            let mut said = self.0.iter().rev();
+            said.find(|(_, language, _)| language.as_deref() == wanted).map(|said| said.2)
+        };
+        let language = language.to_ascii_lowercase();
+        of(Some(&language)).or_else(|| of(None))
+    }
+}
+
 impl Reader<'_> {
+    /// What arguments say, or what holds where the code stands.
+    pub(super) fn exports(&self, language: &str, arguments: &str) -> Option<Exports> {
+        Exports::of(arguments).or_else(|| self.settings.exports.of(language))
+    }
+
     pub(super) fn code(
         &mut self,
         parameters: &str,
@@ -43,10 +84,11 @@ impl Reader<'_> {
             true => parameters.split_once([' ', '\t']).unwrap_or((parameters, "")),
             false => ("", parameters),
         };
-        let details = details.trim();
-        let arguments =
-            format!("{}{}{details}", self.settings.code_arguments, affiliated.arguments);
-        let exports = Exports::of(&arguments).unwrap_or(Exports { code: true, results: false });
+        let arguments = format!("{details} {}", affiliated.arguments);
+        // What stands on lines of its own before it is an attribute for who writes Org again.
+        let details = if self.options.keeps_hidden { details } else { &arguments }.trim();
+        let exports = self.exports(language, &arguments);
+        let exports = exports.unwrap_or(Exports { code: true, results: false });
         self.targets.set_exports(affiliated.name.as_deref(), exports);
         if exports.results {
             self.findings.count(Code::CodeNotRun, language, Some(place));
@@ -100,7 +142,8 @@ impl Reader<'_> {
         }
         self.mark_lines(&text, first, switches);
         if has_switch("-r") && !self.options.keeps_hidden {
-            let lines = text.lines().map(|line| match reference_mark(line) {
+            let signs = mark_signs(switches);
+            let lines = text.lines().map(|line| match reference_mark(line, signs) {
                 Some((start, _)) => line.get(..start).unwrap_or_default().trim_end(),
                 None => line,
             });
@@ -123,9 +166,10 @@ impl Reader<'_> {
             self.findings.count(Code::LayoutNotKept, "numbers of lines of code", Some(place));
         }
         let mut count = 0;
+        let signs = mark_signs(switches);
         for line in text.lines() {
             count += 1;
-            if let Some((_, label)) = reference_mark(line) {
+            if let Some((_, label)) = reference_mark(line, signs) {
                 self.targets.add_line_mark(label, before + count);
             }
         }
@@ -165,12 +209,21 @@ impl Reader<'_> {
     }
 }
 
+/// The signs around labels at the ends of lines: `(ref:` and `)`, or those that `-l "…%s…"` states.
+fn mark_signs(switches: &str) -> (&str, &str) {
+    let stated = || {
+        let (_, rest) = switches.split_once("-l \"")?;
+        let (before, after) = rest.split_once('"')?.0.split_once("%s")?;
+        (!before.is_empty()).then_some((before, after))
+    };
+    stated().unwrap_or(("(ref:", ")"))
+}
+
 /// `(ref:label)` at the end of a line of code: where it starts, and the label.
-fn reference_mark(line: &str) -> Option<(usize, &str)> {
-    let trimmed = line.trim_end();
-    let inner = trimmed.strip_suffix(')')?;
-    let start = inner.rfind("(ref:")?;
-    let label = inner.get(start + 5..)?;
+fn reference_mark<'l>(line: &'l str, (before, after): (&str, &str)) -> Option<(usize, &'l str)> {
+    let inner = line.trim_end().strip_suffix(after)?;
+    let start = inner.rfind(before)?;
+    let label = inner.get(start + before.len()..)?;
     let is_label = !label.is_empty()
         && label.chars().all(|c| c.is_alphanumeric() || matches!(c, '-' | '_' | ' '));
     is_label.then_some((start, label))

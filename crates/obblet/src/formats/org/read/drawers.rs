@@ -2,6 +2,7 @@
 
 use super::Reader;
 use super::lines::{drawer_name, stars};
+use super::outline::planning_of;
 use super::survey::INLINE_TASK;
 use super::timestamps::timestamp;
 use crate::document::{
@@ -86,11 +87,29 @@ impl Reader<'_> {
         }
         let title = self.inlines_of_text(words(at), line.place());
         let content = match close {
-            Some(close) => self.deeper(place, |reader| reader.elements(at + 1..close)),
+            Some(close) => {
+                let first = self.planning_of_inline_task(at + 1, close);
+                self.deeper(place, |reader| reader.elements(first..close))
+            }
             None => None,
         };
         out.push(inline_task(title, content.unwrap_or_default(), place));
         behind
+    }
+}
+
+impl Reader<'_> {
+    /// Planned dates are not for readers unless the document says so. Gives the line behind them.
+    fn planning_of_inline_task(&mut self, at: usize, close: usize) -> usize {
+        let is_shown = self.settings.options.planning || self.options.keeps_hidden;
+        let line = self.lines.get(at).filter(|_| at < close && !is_shown);
+        match line.filter(|line| planning_of(line).is_some()).map(|line| line.place()) {
+            Some(place) => {
+                self.hidden("the planned dates of tasks", place);
+                at + 1
+            }
+            None => at,
+        }
     }
 }
 

@@ -3,7 +3,7 @@
 use super::Reader;
 use super::affiliated::Affiliated;
 use super::lines::{
-    Keyword, block_begin, bullet, comment, drawer_name, dynamic_begin, environment, fixed_width,
+    Keyword, block_begin, block_end, bullet, comment, drawer_name, dynamic_begin, environment, fixed_width,
     is_rule, note_definition, stars,
 };
 use super::settings::Setting;
@@ -189,6 +189,7 @@ impl Reader<'_> {
             && self.lines.get(behind).is_some_and(|line| !line.is_blank())
             && self.starts(behind, end).is_none()
         {
+            self.tell_unclosed(behind);
             behind += 1;
         }
         let place = self.place_of(&(at..behind));
@@ -242,6 +243,10 @@ impl Reader<'_> {
         let text = line.trimmed();
         let what = match text.as_bytes().first() {
             Some(b'#') if block_begin(text).is_some() || dynamic_begin(text).is_some() => text,
+            Some(b'#') if block_end(text).is_some() => {
+                let what = text.trim();
+                return self.findings.add_about(Code::BlockUnopened, what, Some(line.place()));
+            }
             Some(b':') if drawer_name(text).is_some_and(|n| !n.eq_ignore_ascii_case("end")) => text,
             Some(b'\\') if environment(text).is_some() => text,
             _ => return,
@@ -289,10 +294,13 @@ impl Reader<'_> {
     }
 
     /// Lines that readers of the tree do not see, unless Org is written again.
-    pub(super) fn keep_lines(&mut self, range: Range<usize>, _what: &str) {
+    pub(super) fn keep_lines(&mut self, range: Range<usize>, what: &str) {
         if self.options.keeps_hidden && !range.is_empty() {
             let raw = self.raw(range);
             self.targets.file_properties = Some(raw);
+        } else if !what.is_empty() {
+            let place = self.place_of(&range);
+            self.hidden(what, place);
         }
     }
 
@@ -326,7 +334,7 @@ impl Reader<'_> {
             }
             _ => {}
         }
-        if self.settings.own.iter().any(|(own, _)| *own == key) {
+        if self.settings.is_own(&key) {
             return;
         }
         let mut known = super::settings::Settings::default();

@@ -200,10 +200,7 @@ impl Reader<'_> {
         for item in items {
             let mut content = item.content;
             if let Some(term) = item.term {
-                // A term in a list that is none of descriptions.
-                let mut words = term;
-                words.push(Inline::Text(" ::".into()));
-                content.insert(0, Block::new(BlockKind::Paragraph(words)).at(item.place));
+                put_back_term(term, &mut content, item.place);
             }
             let counter = item.counter.unwrap_or(expected);
             let number = (counter != expected).then_some(counter);
@@ -217,6 +214,18 @@ impl Reader<'_> {
             });
         }
         BlockKind::List(Box::new(List { kind, spacing, items: list_items }))
+    }
+}
+
+/// In a list that is none of descriptions a term is only text.
+fn put_back_term(mut words: Vec<Inline>, content: &mut Vec<Block>, place: Place) {
+    words.push(Inline::Text(" :: ".into()));
+    match content.first_mut() {
+        Some(Block { kind: BlockKind::Paragraph(rest), .. }) => {
+            words.append(rest);
+            *rest = words;
+        }
+        _ => content.insert(0, Block::new(BlockKind::Paragraph(words)).at(place)),
     }
 }
 

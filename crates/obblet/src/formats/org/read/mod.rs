@@ -51,7 +51,7 @@ use crate::document::{
 use crate::findings::{Code, Findings};
 use crate::resolver::Resolver;
 use lines::Line;
-use settings::Settings;
+use settings::{FOLLOWED_PROPERTY, Settings};
 use sources::Sources;
 use std::ops::Range;
 use std::sync::Arc;
@@ -81,6 +81,7 @@ pub(crate) fn read(
         notes: notes::Notes::default(),
         targets: targets::Targets::default(),
         radio: None,
+        selection: Vec::new(),
         depth: 0,
         counters: std::collections::HashMap::new(),
         expansions: 0,
@@ -116,6 +117,8 @@ struct Reader<'s> {
     targets: targets::Targets,
     /// The words that link to their radio target wherever they stand.
     radio: Option<inlines::RadioWords>,
+    /// What of the outline is selected by tags; empty where nothing is.
+    selection: Vec<outline::Selection>,
     /// How deep elements stand in each other.
     depth: usize,
     /// The counters of the macro `n`.
@@ -160,13 +163,13 @@ impl Reader<'_> {
         let authors = std::mem::take(&mut self.settings.authors);
         let mut email = self.settings.email.take().map(Into::into);
         let hides = [
-            (!has_title && !title.is_empty(), "the title"),
-            (!has_author && !authors.is_empty(), "the author"),
-            (!has_email && email.is_some(), "the e-mail address"),
-            (!has_date && self.settings.date.is_some(), "the date"),
+            (!has_title && !title.is_empty(), "title", "the title"),
+            (!has_author && !authors.is_empty(), "author", "the author"),
+            (!has_email && email.is_some(), "email", "the e-mail address"),
+            (!has_date && self.settings.date.is_some(), "date", "the date"),
         ];
-        for (_, what) in hides.into_iter().filter(|(is_hidden, _)| *is_hidden) {
-            self.findings.count(Code::NotPublished, what, None);
+        for (_, key, what) in hides.into_iter().filter(|(is_hidden, ..)| *is_hidden) {
+            self.findings.count(Code::NotPublished, what, self.settings.place(key));
         }
         let metadata = &mut self.document.metadata;
         if has_title {
@@ -199,11 +202,14 @@ impl Reader<'_> {
     fn other_settings(&mut self) {
         for (key, value) in &self.settings.own {
             let value = typed(value);
+            if !self.options.keeps_hidden {
+                self.findings.count(Code::KeywordKept, key, self.settings.place(key));
+            }
             self.document.metadata.extra.push((key.into(), value));
         }
         let others = std::mem::take(&mut self.settings.others);
         if !self.options.keeps_hidden {
-            const FOLLOWED: [&str; 10] = [
+            const FOLLOWED: [&str; 9] = [
                 "bibliography",
                 "todo",
                 "seq_todo",
@@ -212,11 +218,10 @@ impl Reader<'_> {
                 "exclude_tags",
                 "priorities",
                 "startup",
-                "property",
-                "filetags",
+                FOLLOWED_PROPERTY,
             ];
             for (key, _) in others.iter().filter(|(key, _)| !FOLLOWED.contains(&key.as_str())) {
-                self.findings.count(Code::SettingNotKept, key, None);
+                self.findings.count(Code::SettingNotKept, key, self.settings.place(key));
             }
             return;
         }
@@ -225,7 +230,7 @@ impl Reader<'_> {
         let options = self.settings.options.others.join(" ");
         extra.push(("options".into(), Value::Text(options)));
         for (key, value) in others {
-            let value = Value::Text(value);
+            let (key, value) = (key.trim_end().to_string(), Value::Text(value));
             match extra.iter_mut().find(|(known, _)| *known == key) {
                 Some((_, Value::List(values))) => values.push(value),
                 Some((_, known)) => {
@@ -244,12 +249,14 @@ impl Reader<'_> {
                 if !self.document.bibliography.is_empty() {
                     continue;
                 }
-                self.findings.add_about(Code::IncludeMissing, &name, None);
+                let place = self.settings.place("bibliography");
+                self.findings.add_about(Code::IncludeMissing, &name, place);
                 continue;
             };
             let (works, problems) = read_bibtex(&text);
             for problem in problems {
-                self.findings.add_about(Code::BibliographyBroken, &problem, None);
+                let place = self.settings.place("bibliography");
+                self.findings.add_about(Code::BibliographyBroken, &problem, place);
             }
             self.document.bibliography.extend(works);
         }

@@ -1,7 +1,7 @@
 //! The outline: headings, what they say as tasks, and which of them are for readers.
 
 use super::Reader;
-use super::lines::{Line, drawer_name, stars, strip_prefix_of_any_case};
+use super::lines::{Line, drawer_name, note_definition, stars, strip_prefix_of_any_case};
 use super::options::{Archived, Chosen};
 use super::properties::Properties;
 use super::timestamps::timestamp;
@@ -35,6 +35,15 @@ struct Opened<'s> {
     /// The first line of the section.
     section: usize,
     place: Place,
+}
+
+/// Whether a tree is selected by its tag.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Selection {
+    Out,
+    /// One below it is.
+    Above,
+    In,
 }
 
 /// Numbers of headings, counted as they come.
@@ -71,14 +80,14 @@ impl<'s> Reader<'s> {
         let end = self.lines.len();
         let first = self.survey.headings.first().copied().unwrap_or(end);
         let start = self.file_properties(first);
-        let mut blocks = self.elements(start..first);
-        let is_selecting = self.selects();
+        self.selection = self.selection();
+        let mut blocks = self.outside(start..first, self.selection.is_empty());
         let mut numbers = Numbers::default();
         let mut index = 0;
         while let Some(&at) = self.survey.headings.get(index) {
             let next = self.survey.headings.get(index + 1).copied().unwrap_or(end);
             let opened = self.opened(at, next);
-            if let Some(why) = self.reason_to_hide(&opened, index, is_selecting) {
+            if let Some(why) = self.reason_to_hide(&opened, index) {
                 index = self.hide_tree(index, &opened, &why, &mut blocks);
                 continue;
             }
@@ -105,7 +114,8 @@ impl<'s> Reader<'s> {
                 index = self.end_of_tree(index);
                 continue;
             }
-            blocks.extend(self.elements(section));
+            let is_above = self.selection.get(index) == Some(&Selection::Above);
+            blocks.extend(self.outside(section, !is_above));
             index += 1;
         }
         blocks
@@ -120,23 +130,76 @@ impl<'s> Reader<'s> {
             return 0;
         };
         let Some((properties, behind)) = self.property_drawer(first, end) else { return 0 };
-        if let Some(arguments) = properties.get("header-args") {
-            self.settings.code_arguments.push_str(arguments);
-            self.settings.code_arguments.push(' ');
+        let mut hides = false;
+        for (name, value) in properties.all() {
+            hides |= !self.settings.exports.take(0, name, value);
         }
-        self.keep_lines(first..behind, "properties");
+        self.keep_lines(first..behind, if hides { "the properties of the file" } else { "" });
         behind
     }
 
-    /// Whether only trees with a tag for it are for readers.
-    fn selects(&self) -> bool {
+    /// What of the outline is for readers, where only trees with a tag for it are.
+    fn selection(&self) -> Vec<Selection> {
         let tags = &self.settings.selecting_tags;
-        let is_selected = |tag: &&str| tags.iter().any(|selected| selected == tag);
-        let mut lines = self.survey.headings.iter().filter_map(|at| self.lines.get(*at));
-        lines.any(|line| {
+        let line = |at: usize| self.lines.get(at);
+        let is_tagged = |line: &Line<'_>| {
             line.text.trim_end().ends_with(':')
-                && tags_of(line.text).1.iter().any(|tag| is_selected(&tag))
-        })
+                && tags_of(line.text).1.iter().any(|tag| tags.contains(*tag))
+        };
+        let headings = &self.survey.headings;
+        if !headings.iter().filter_map(|at| line(*at)).any(is_tagged) {
+            return Vec::new();
+        }
+        let mut selection = vec![Selection::Out; headings.len()];
+        // The headings above, each with its level.
+        let mut above: Vec<(usize, usize)> = Vec::new();
+        for (index, line) in headings.iter().enumerate().filter_map(|(i, at)| Some((i, line(*at)?))) {
+            let level = level_of(line);
+            while above.last().is_some_and(|(_, higher)| *higher >= level) {
+                above.pop();
+            }
+            let is_in = |index: &usize| selection.get(*index) == Some(&Selection::In);
+            if is_tagged(line) || above.last().is_some_and(|(index, _)| is_in(index)) {
+                for (index, _) in above.iter().rev() {
+                    match selection.get_mut(*index) {
+                        Some(above @ Selection::Out) => *above = Selection::Above,
+                        _ => break,
+                    }
+                }
+                if let Some(own) = selection.get_mut(index) {
+                    *own = Selection::In;
+                }
+            }
+            above.push((index, level));
+        }
+        selection
+    }
+
+    /// Text that stands outside of what is selected.
+    fn outside(&mut self, range: Range<usize>, is_wanted: bool) -> Vec<Block> {
+        if is_wanted || self.options.keeps_hidden {
+            return self.elements(range);
+        }
+        let is_text = |line: &Line<'_>| !line.is_blank() && !line.trimmed().starts_with('#');
+        let lines = self.lines.get(range.clone()).unwrap_or_default();
+        if let Some(first) = lines.iter().find(|line| is_text(line)).map(Line::place) {
+            self.hidden("text outside of what is selected", first);
+        }
+        self.notes_of(range);
+        Vec::new()
+    }
+
+    /// Reads the notes that are defined in what is not for readers.
+    fn notes_of(&mut self, range: Range<usize>) {
+        let mut at = range.start;
+        while at < range.end {
+            let line = self.lines.get(at);
+            let is_text = self.survey.in_text.get(at).copied().unwrap_or(true);
+            at = match line.and_then(|line| note_definition(line.text)).filter(|_| !is_text) {
+                Some(_) => self.note_definition(at, range.end),
+                None => at + 1,
+            };
+        }
     }
 
     fn opened(&mut self, at: usize, next: usize) -> Opened<'s> {
@@ -194,18 +257,17 @@ impl<'s> Reader<'s> {
     }
 
     /// Why a tree is not for readers.
-    fn reason_to_hide(&self, opened: &Opened<'_>, index: usize, selects: bool) -> Option<String> {
+    fn reason_to_hide(&self, opened: &Opened<'_>, index: usize) -> Option<String> {
         let line = &opened.line;
         let named = |why: &str| Some(format!("the tree “{}” ({why})", line.title));
         if line.is_comment {
             return named("a comment");
         }
         let excluding = &self.settings.excluding_tags;
-        if let Some(tag) = line.tags.iter().find(|tag| excluding.iter().any(|known| known == *tag))
-        {
+        if let Some(tag) = line.tags.iter().find(|tag| excluding.contains(**tag)) {
             return named(tag);
         }
-        if selects && !self.is_selected(index) {
+        if self.selection.get(index) == Some(&Selection::Out) {
             return named("not selected");
         }
         let is_archived = line.tags.contains(&"ARCHIVE");
@@ -224,32 +286,6 @@ impl<'s> Reader<'s> {
             chosen => chosen.has(keyword),
         };
         if wanted { None } else { named(keyword) }
-    }
-
-    /// Whether a heading, one below it or one above it is selected.
-    fn is_selected(&self, index: usize) -> bool {
-        let tags = &self.settings.selecting_tags;
-        let has_tag = |at: &usize| {
-            let line = self.lines.get(*at).map_or("", |line| line.text);
-            tags_of(line).1.iter().any(|tag| tags.iter().any(|selected| selected == tag))
-        };
-        let level = |at: usize| self.lines.get(at).map_or(1, level_of);
-        let headings = &self.survey.headings;
-        let below = headings.get(index..self.end_of_tree(index)).unwrap_or_default();
-        if below.iter().any(has_tag) {
-            return true;
-        }
-        let mut highest = below.first().map_or(1, |at| level(*at));
-        let above = headings.get(..index).unwrap_or_default().iter().rev();
-        for at in above {
-            if level(*at) < highest {
-                highest = level(*at);
-                if has_tag(at) {
-                    return true;
-                }
-            }
-        }
-        false
     }
 
     /// The first heading that is not below this one, by its number among the headings.
@@ -276,6 +312,7 @@ impl<'s> Reader<'s> {
             blocks.push(self.raw(start..stop));
         } else {
             self.findings.add_about(Code::NotPublished, why, Some(opened.place));
+            self.notes_of(start..stop);
         }
         behind
     }
@@ -328,14 +365,13 @@ impl<'s> Reader<'s> {
         let place = place.map(Line::place).unwrap_or_default();
         let mut items = Vec::new();
         let mut index = headings.start;
-        let is_selecting = self.selects();
         while index < headings.end {
             let end = self.lines.len();
             let at = self.survey.headings.get(index).copied().unwrap_or(end);
             let next = self.survey.headings.get(index + 1).copied().unwrap_or(end);
             let behind = self.end_of_tree(index).min(headings.end);
             let opened = self.opened(at, next);
-            if let Some(why) = self.reason_to_hide(&opened, index, is_selecting) {
+            if let Some(why) = self.reason_to_hide(&opened, index) {
                 self.findings.add_about(Code::NotPublished, &why, Some(opened.place));
                 index = behind;
                 continue;
@@ -366,6 +402,10 @@ impl<'s> Reader<'s> {
 
     fn heading(&mut self, opened: Opened<'_>, numbers: &mut Numbers) -> Block {
         let Opened { line, level, planning, properties, place, .. } = opened;
+        self.settings.exports.leave(level);
+        for (name, value) in properties.all() {
+            self.settings.exports.take(level, name, value);
+        }
         if level > DEEPEST_LEVEL {
             self.findings.count(Code::HeadingLevelLowered, &level.to_string(), Some(place));
         }
@@ -380,7 +420,7 @@ impl<'s> Reader<'s> {
             line.tags.iter().map(|tag| CompactString::new(tag)).collect();
         if !self.options.keeps_hidden {
             tags.retain(|tag| {
-                tag != "ARCHIVE" && !self.settings.selecting_tags.iter().any(|s| s == tag)
+                tag != "ARCHIVE" && !self.settings.selecting_tags.contains(tag.as_str())
             });
             if !self.settings.options.tags && !tags.is_empty() {
                 tags.clear();
@@ -462,7 +502,7 @@ fn tags_of(text: &str) -> (&str, Vec<&str>) {
 }
 
 /// `SCHEDULED: <…> DEADLINE: <…> CLOSED: […]`
-fn planning_of(line: &Line<'_>) -> Option<Vec<Planning>> {
+pub(super) fn planning_of(line: &Line<'_>) -> Option<Vec<Planning>> {
     const KINDS: [(&str, PlanningKind); 3] = [
         ("SCHEDULED:", PlanningKind::Scheduled),
         ("DEADLINE:", PlanningKind::Deadline),

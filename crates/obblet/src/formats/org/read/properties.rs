@@ -39,6 +39,10 @@ impl Properties {
         }
     }
 
+    pub(super) fn all(&self) -> impl Iterator<Item = (&str, &str)> {
+        self.0.iter().map(|(name, value)| (name.as_str(), value.as_str()))
+    }
+
     pub(super) fn get(&self, name: &str) -> Option<&str> {
         self.0.iter().find(|(known, _)| known == name).map(|(_, value)| value.as_str())
     }
@@ -72,6 +76,8 @@ impl Reader<'_> {
                     attributes.edit().pairs.push((name.into(), value.into()));
                 }
                 "id" | "unnumbered" | "visibility" => {}
+                // These are followed.
+                name if name.starts_with("header-args") => {}
                 _ if self.settings.options.properties == Chosen::None
                     || !self.settings.options.properties.has(name) =>
                 {

@@ -1,10 +1,12 @@
 //! What a file says about itself (Org manual, “In-buffer Settings” and “Export Settings”).
 
+use super::code::InheritedExports;
 use super::lines::{Keyword, Line};
 use super::options::Options;
 use super::sources::file;
+use crate::document::Place;
 use crate::resolver::Resolver;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 /// How deep setup files may name others.
 const DEEPEST: usize = 10;
@@ -14,15 +16,13 @@ const DEEPEST: usize = 10;
 pub(super) struct Settings {
     pub(super) options: Options,
     /// Words of tasks, each with whether it means that a task is over.
-    pub(super) states: Vec<(String, bool)>,
+    states: HashMap<String, bool>,
     pub(super) macros: HashMap<String, String>,
     /// Beginnings of addresses by their short names.
     pub(super) abbreviations: HashMap<String, String>,
-    pub(super) selecting_tags: Vec<String>,
-    pub(super) excluding_tags: Vec<String>,
-    pub(super) file_tags: Vec<String>,
-    /// Arguments of code that hold in the whole file.
-    pub(super) code_arguments: String,
+    pub(super) selecting_tags: HashSet<String>,
+    pub(super) excluding_tags: HashSet<String>,
+    pub(super) exports: InheritedExports,
     pub(super) title: Vec<String>,
     pub(super) subtitle: Vec<String>,
     pub(super) authors: Vec<String>,
@@ -36,6 +36,9 @@ pub(super) struct Settings {
     pub(super) others: Vec<(String, String)>,
     /// What the document says about itself at its start in words of its own.
     pub(super) own: Vec<(String, String)>,
+    own_keys: HashSet<String>,
+    /// Where each keyword stands first.
+    places: HashMap<String, Place>,
     /// What each keyword said, for macros that ask.
     pub(super) values: HashMap<String, String>,
 }
@@ -77,6 +80,9 @@ const KNOWN: &[&str] = &[
     "typ_todo",
 ];
 
+/// The key under which arguments of code are kept, which are followed.
+pub(super) const FOLLOWED_PROPERTY: &str = "property ";
+
 /// How a keyword of a file is taken.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum Setting {
@@ -104,8 +110,14 @@ impl Settings {
                 continue;
             };
             let setting = settings.keyword(&keyword, line.source, resolver, 0);
+            if setting != Setting::Unknown || is_header && !is_about_text(keyword.key) {
+                let key = keyword.key.to_lowercase();
+                settings.places.entry(key).or_insert_with(|| line.place());
+            }
             if is_header && setting == Setting::Unknown && !is_about_text(keyword.key) {
-                settings.own.push((keyword.key.to_lowercase(), keyword.value.to_string()));
+                let key = keyword.key.to_lowercase();
+                settings.own_keys.insert(key.clone());
+                settings.own.push((key, keyword.value.to_string()));
             }
         }
         settings.fill();
@@ -115,13 +127,13 @@ impl Settings {
     /// What no file states.
     fn fill(&mut self) {
         if self.states.is_empty() {
-            self.states = vec![("TODO".into(), false), ("DONE".into(), true)];
+            self.states = HashMap::from([("TODO".into(), false), ("DONE".into(), true)]);
         }
         if self.selecting_tags.is_empty() {
-            self.selecting_tags.push("export".into());
+            self.selecting_tags.insert("export".into());
         }
         if self.excluding_tags.is_empty() {
-            self.excluding_tags.push("noexport".into());
+            self.excluding_tags.insert("noexport".into());
         }
     }
 
@@ -172,11 +184,11 @@ impl Settings {
                     "todo" | "seq_todo" | "typ_todo" => self.sequence(value),
                     "select_tags" => self.selecting_tags.extend(list()),
                     "exclude_tags" => self.excluding_tags.extend(list()),
-                    "filetags" => self.file_tags.extend(tags_of(value)),
                     "property" => {
-                        if let Some(arguments) = value.strip_prefix("header-args ") {
-                            self.code_arguments.push_str(arguments);
-                            self.code_arguments.push(' ');
+                        let (name, arguments) = value.split_once([' ', '\t']).unwrap_or((value, ""));
+                        if self.exports.take(0, name, arguments) {
+                            self.others.push((FOLLOWED_PROPERTY.into(), value.to_string()));
+                            return Setting::Other;
                         }
                     }
                     _ => {}
@@ -201,8 +213,8 @@ impl Settings {
         let first_done = bar.unwrap_or(words.len().saturating_sub(1));
         for (at, word) in words.iter().enumerate().filter(|(_, word)| **word != "|") {
             let name = word.split('(').next().unwrap_or_default();
-            if !name.is_empty() && !self.states.iter().any(|(known, _)| known == name) {
-                self.states.push((name.to_string(), at >= first_done));
+            if !name.is_empty() && !self.states.contains_key(name) {
+                self.states.insert(name.to_string(), at >= first_done);
             }
         }
     }
@@ -226,7 +238,17 @@ impl Settings {
 
     /// Whether a word is the state of a task, and whether that means it is over.
     pub(super) fn state(&self, word: &str) -> Option<bool> {
-        self.states.iter().find(|(known, _)| known == word).map(|(_, done)| *done)
+        self.states.get(word).copied()
+    }
+
+    /// Whether a document says this about itself at its start.
+    pub(super) fn is_own(&self, key: &str) -> bool {
+        self.own_keys.contains(key)
+    }
+
+    /// Where a keyword stands first.
+    pub(super) fn place(&self, key: &str) -> Option<Place> {
+        self.places.get(key).copied()
     }
 }
 
@@ -252,10 +274,4 @@ fn is_about_text(key: &str) -> bool {
     ];
     let key = key.to_lowercase();
     KEYS.contains(&key.as_str()) || key.starts_with("attr_") || key.starts_with("begin")
-}
-
-/// `:one:two:` as words.
-pub(super) fn tags_of(text: &str) -> Vec<String> {
-    let words = text.split([':', ' ', '\t']).filter(|word| !word.is_empty());
-    words.map(ToString::to_string).collect()
 }

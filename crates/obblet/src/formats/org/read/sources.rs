@@ -187,7 +187,7 @@ impl Gathering<'_> {
         let text = file(self.resolver, &name).filter(|text| text.len() <= self.left);
         let range = text.as_ref().and_then(|text| request.range(text));
         let (Some(text), Some(range)) = (text, range) else {
-            return self.findings.add_about(Code::IncludeMissing, value, Some(place));
+            return self.findings.add_about(Code::IncludeMissing, &name, Some(place));
         };
         self.left -= text.len();
         if let Some(block) = &request.block {

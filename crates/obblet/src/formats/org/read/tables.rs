@@ -49,6 +49,9 @@ impl<'s> Reader<'s> {
             out.push(self.raw(at..next));
             return next;
         }
+        if has_marks(&rows) {
+            self.hidden("a column of marks, and rows for calculating", place);
+        }
         let table = self.table_of(rows, place);
         let Some(mut table) = table else { return next };
         table.caption = self.caption(affiliated, "table");

@@ -5,7 +5,6 @@ use super::plain::LineBuilder;
 use super::{Reader, raw};
 use crate::document::{Attributes, Inline, InlineCode};
 use crate::findings::Code;
-use crate::formats::org::read::code::Exports;
 use std::ops::Range;
 
 impl Reader<'_> {
@@ -65,7 +64,7 @@ impl Reader<'_> {
             return Some(end);
         }
         let arguments = arguments.and_then(|range| leaf.text.get(range)).unwrap_or_default();
-        let exports = Exports::of(&format!("{}{arguments}", self.settings.code_arguments));
+        let exports = self.exports(name, arguments);
         // Results are what is wanted of code in a line, where there are any.
         let shows = exports.map_or(!has_results, |exports| exports.code || !has_results);
         if has_results && !shows {
