@@ -37,34 +37,30 @@ impl<'d> Grid<'d> {
     /// Puts the cells of a group in their columns; cuts rows off cells that hang out.
     fn of(group: &'d RowGroup) -> Self {
         let height = group.rows.len();
-        // For each column, how many rows a cell from above still covers.
-        let mut covered: Vec<usize> = Vec::new();
+        // For each column, the first row that no cell from above covers.
+        let mut first_free: Vec<usize> = Vec::new();
         let mut rows = Vec::with_capacity(height);
         for (index, row) in group.rows.iter().enumerate() {
             let mut placed = Vec::with_capacity(row.cells.len());
             let mut column = 0;
-            let mut fresh = Vec::new();
             for cell in &row.cells {
-                while covered.get(column).is_some_and(|rows| *rows > 0) {
+                while first_free.get(column).is_some_and(|first| *first > index) {
                     column += 1;
                 }
                 let wanted = cell.column_span.clamp(1, 1000) as usize;
                 let free = (1..wanted)
-                    .take_while(|more| covered.get(column + more).is_none_or(|rows| *rows == 0));
+                    .take_while(|more| first_free.get(column + more).is_none_or(|f| *f <= index));
                 let columns = 1 + free.count();
                 let rows = (cell.row_span.max(1) as usize).min(height - index);
                 placed.push(Placed { cell, column, columns, rows });
-                fresh.push((column..column + columns, rows));
-                column += columns;
-            }
-            covered.iter_mut().for_each(|rows| *rows = rows.saturating_sub(1));
-            for (range, rows) in fresh {
-                if covered.len() < range.end {
-                    covered.resize(range.end, 0);
+                let end = column + columns;
+                if first_free.len() < end {
+                    first_free.resize(end, 0);
                 }
-                if let Some(columns) = covered.get_mut(range) {
-                    columns.fill(rows - 1);
+                if let Some(covered) = first_free.get_mut(column..end) {
+                    covered.fill(index + rows);
                 }
+                column = end;
             }
             rows.push(PlacedRow { attributes: &row.attributes, cells: placed });
         }

@@ -135,28 +135,23 @@ impl Table {
     /// The number of grid columns: the widest row, spans from above counted.
     #[must_use]
     pub fn width(&self) -> usize {
-        // `covered[c]` rows are still covered in column c by a cell from above.
-        let mut covered: Vec<u32> = Vec::new();
+        // For each column, the first row that no cell from above covers.
+        let mut free: Vec<usize> = Vec::new();
         let mut widest = self.columns.len();
-        for (_, row) in self.rows() {
+        for (number, (_, row)) in self.rows().enumerate() {
             let mut column = 0;
-            let mut next = vec![0; covered.len()];
-            for (index, rows) in covered.iter().enumerate() {
-                next[index] = rows.saturating_sub(1);
-            }
             for cell in &row.cells {
-                while covered.get(column).is_some_and(|rows| *rows > 0) {
+                while free.get(column).is_some_and(|first| *first > number) {
                     column += 1;
                 }
                 let end = column + cell.column_span as usize;
-                if next.len() < end {
-                    next.resize(end, 0);
+                if free.len() < end {
+                    free.resize(end, 0);
                 }
-                next[column..end].fill(cell.row_span.saturating_sub(1));
+                free[column..end].fill(number + (cell.row_span as usize).max(1));
                 column = end;
             }
             widest = widest.max(column);
-            covered = next;
         }
         widest
     }

@@ -361,11 +361,7 @@ impl House {
     /// What the Org writer is told when a target is written for this house.
     #[must_use]
     pub fn org_write_options(&self) -> OrgWriteOptions {
-        OrgWriteOptions {
-            picture_folder: None,
-            wrap: self.org.wrap,
-            audiences: self.page.audiences.iter().map(Into::into).collect(),
-        }
+        OrgWriteOptions { picture_folder: None, wrap: self.org.wrap }
     }
 
     /// The audiences of a document for paper: where the house is for the web only, those of print.

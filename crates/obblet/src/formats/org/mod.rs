@@ -18,7 +18,6 @@ mod write;
 pub(crate) use read::read;
 pub(crate) use write::write;
 
-use crate::document::CompactString;
 
 /// The format's name on markup that is kept as it was written.
 pub(crate) const ORG: &str = "org";
@@ -38,6 +37,4 @@ pub struct OrgWriteOptions {
     pub picture_folder: Option<String>,
     /// Break lines of text longer than this many characters. Default: 0, not at all.
     pub wrap: u32,
-    /// The audiences written for. Default: none, so that only what is for everybody is written.
-    pub audiences: Vec<CompactString>,
 }

@@ -65,12 +65,24 @@ impl Reader<'_> {
                 out.push(Block::new(verse).at(place));
             }
             _ => {
+                let name = self.name_without_number(&name).to_string();
+                self.open_blocks.push(name.clone());
                 let read = self.deeper(place, |reader| reader.elements(inside.clone()));
+                self.open_blocks.pop();
                 let content = read.unwrap_or_else(|| self.as_text(inside));
                 let block = self.holding(&name, parameters, content, place);
                 out.push(block);
             }
         }
+    }
+
+    /// `quote-2` in a quotation is one more: the end of a `quote` would be that of the outer one.
+    fn name_without_number<'n>(&self, name: &'n str) -> &'n str {
+        let numbered = name.rsplit_once('-').filter(|(base, number)| {
+            number.bytes().all(|byte| byte.is_ascii_digit())
+                && self.open_blocks.iter().any(|open| open == base)
+        });
+        numbered.map_or(name, |(base, _)| base)
     }
 
     /// A block that holds elements.

@@ -82,6 +82,7 @@ pub(crate) fn read(
         targets: targets::Targets::default(),
         radio: None,
         selection: Vec::new(),
+        open_blocks: Vec::new(),
         depth: 0,
         counters: std::collections::HashMap::new(),
         expansions: 0,
@@ -119,6 +120,8 @@ struct Reader<'s> {
     radio: Option<inlines::RadioWords>,
     /// What of the outline is selected by tags; empty where nothing is.
     selection: Vec<outline::Selection>,
+    /// The names of the blocks around what is read.
+    open_blocks: Vec<String>,
     /// How deep elements stand in each other.
     depth: usize,
     /// The counters of the macro `n`.

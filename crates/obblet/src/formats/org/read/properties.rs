@@ -71,6 +71,10 @@ impl Reader<'_> {
                 "html_container_class" | "html_headline_class" => {
                     attributes.edit().classes.extend(value.split_whitespace().map(Into::into));
                 }
+                "audience" => {
+                    let names = value.split_whitespace().map(Into::into);
+                    attributes.edit().audiences = names.collect();
+                }
                 "language" => attributes.edit().language = Some(value.into()),
                 _ if self.options.keeps_hidden => {
                     attributes.edit().pairs.push((name.into(), value.into()));

@@ -3,8 +3,10 @@
 use super::Writer;
 use super::attributes::of_picture;
 use super::escape::Surroundings;
+use super::inlines::delimiters;
 use crate::document::{
-    Attributes, Block, BlockKind, BreakKind, ContentsKind, ContentsList, Figure, Foreign, Inline,
+    Attributes, Block, BlockKind, BreakKind, ContentsKind, ContentsList, Figure, Foreign, Formatted,
+    Formatting, Heading, Inline,
 };
 use crate::findings::Code;
 use crate::formats::org::ORG;
@@ -17,9 +19,6 @@ impl Writer<'_> {
     pub(super) fn blocks(&mut self, blocks: &[Block]) {
         for block in blocks {
             self.place = block.place;
-            if !block.attributes.is_for(&self.options.audiences) {
-                continue;
-            }
             self.block(block);
         }
     }
@@ -38,6 +37,13 @@ impl Writer<'_> {
 
     pub(super) fn block(&mut self, block: &Block) {
         let attributes = &block.attributes;
+        if let BlockKind::Heading(heading) = &block.kind
+            && self.is_inside()
+        {
+            // A heading would end all that it stands in.
+            self.changed("a heading inside of something else, as bold text,");
+            return self.block(&Block { attributes: attributes.clone(), ..bold(heading) });
+        }
         if let BlockKind::Heading(heading) = &block.kind {
             if Self::is_notes_heading(heading) && !self.survey.marked.is_empty() {
                 self.changed("a heading “Footnotes”");
@@ -112,7 +118,7 @@ impl Writer<'_> {
             BlockKind::Bibliography => self.bibliography(),
             BlockKind::Foreign(foreign) => self.foreign(foreign),
             BlockKind::SourceRemark(text) => {
-                let remark: Vec<String> = text.lines().map(|line| format!("# {line}")).collect();
+                let remark: Vec<String> = text.split('\n').map(|line| format!("# {line}")).collect();
                 let remark: Vec<&str> = remark.iter().map(|line| line.trim_end()).collect();
                 self.lines(&remark.join("\n"));
             }
@@ -192,7 +198,10 @@ impl Writer<'_> {
         let label = label.unwrap_or_default();
         let text = match (&formula.number, source.starts_with("\\begin{")) {
             (_, true) if label.is_empty() && formula.number.is_none() => source,
-            (None, _) if label.is_empty() => return self.lines(&format!("\\[\n{source}\n\\]")),
+            (None, _) if label.is_empty() => {
+                let (open, close) = delimiters(&source, true);
+                return self.lines(&format!("{open}\n{source}\n{close}"));
+            }
             (number, _) => {
                 let number = number.as_deref().unwrap_or_default();
                 self.equation += 1;
@@ -260,6 +269,14 @@ impl Writer<'_> {
             format => self.literal_block("export", format, &foreign.markup),
         }
     }
+}
+
+/// The words of a heading as a paragraph.
+fn bold(heading: &Heading) -> Block {
+    let content = heading.content.clone();
+    let format = Formatting::Strong;
+    let formatted = Formatted { format, attributes: Attributes::NONE, content };
+    Block::new(BlockKind::Paragraph(vec![Inline::Formatted(Box::new(formatted))]))
 }
 
 /// A picture, or a link around one, that stands alone.

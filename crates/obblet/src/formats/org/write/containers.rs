@@ -6,8 +6,16 @@ use crate::formats::org::read::{DYNAMIC, TASK};
 use crate::formats::org::special_blocks::{name_of_role, special_block};
 
 impl Writer<'_> {
-    /// `#+begin_NAME`, blocks, `#+end_NAME`.
+    /// `#+begin_NAME`, blocks, `#+end_NAME`. In a block of the same name, which the first end would end,
+    /// the name has a number.
     pub(super) fn holding(&mut self, name: &str, parameters: &str, content: &[Block]) {
+        let same = format!("#+end_{name}");
+        let numbered = |end: &&String| {
+            let number = end.strip_prefix(&same).and_then(|rest| rest.strip_prefix('-'));
+            number.is_some_and(|number| number.bytes().all(|byte| byte.is_ascii_digit()))
+        };
+        let depth = self.open.iter().filter(|end| **end == same || numbered(end)).count();
+        let name = if depth > 0 { format!("{name}-{}", depth + 1) } else { name.to_string() };
         self.between(
             format!("#+begin_{name} {parameters}").trim_end(),
             &format!("#+end_{name}"),
@@ -15,11 +23,18 @@ impl Writer<'_> {
         );
     }
 
+    /// Whether something that ends like this is open already.
+    fn is_open(&self, end: &str) -> bool {
+        self.open.iter().any(|open| open == end)
+    }
+
     fn between(&mut self, begin: &str, end: &str, content: &[Block]) {
         self.lines(begin);
         let outer = (self.is_start, self.has_list_before);
         (self.is_start, self.has_list_before) = (true, false);
+        self.open.push(end.to_string());
         self.blocks(content);
+        self.open.pop();
         (self.is_start, self.has_list_before) = outer;
         self.is_behind_heading = false;
         while self.out.ends_with("\n\n") {
@@ -30,7 +45,7 @@ impl Writer<'_> {
 
     pub(super) fn admonition(&mut self, admonition: &Admonition, attributes: &Attributes) {
         let title = admonition.title.as_ref().map(|title| self.one_line(title));
-        if admonition.kind == AdmonitionKind::Other(TASK.into()) && self.indentation == 0 {
+        if admonition.kind == AdmonitionKind::Other(TASK.into()) && !self.is_inside() {
             let stars = "*".repeat(15);
             let title = title.unwrap_or_default();
             if admonition.content.is_empty() {
@@ -56,7 +71,7 @@ impl Writer<'_> {
 
     pub(super) fn group(&mut self, group: &Group, attributes: &Attributes) {
         let content = &group.content;
-        if let Some(parameters) = attributes.pair(DYNAMIC) {
+        if let Some(parameters) = attributes.pair(DYNAMIC).filter(|_| !self.is_open("#+end:")) {
             return self.between(&format!("#+begin: {parameters}"), "#+end:", content);
         }
         match &group.role {
@@ -69,12 +84,21 @@ impl Writer<'_> {
                     && !name.eq_ignore_ascii_case("end")
                     && !name.eq_ignore_ascii_case("properties")
                     && name.chars().all(|c| c.is_alphanumeric() || matches!(c, '-' | '_'));
-                if !is_name {
-                    self.changed("a drawer");
-                    return self.blocks(content);
-                }
+                let is_open = self.is_open(":END:");
+                let start = self.out.len();
                 self.attribute_lines(attributes, &[]);
-                self.between(&format!(":{name}:"), ":END:", content);
+                let begin = self.out.len();
+                if is_name && !is_open {
+                    self.between(&format!(":{name}:"), ":END:", content);
+                }
+                // Nothing in a drawer may look like its end, not even in code.
+                let written = self.out.get(begin..).unwrap_or_default();
+                let ends = written.lines().filter(|line| line.trim().eq_ignore_ascii_case(":end:"));
+                if ends.count() != 1 {
+                    self.out.truncate(start);
+                    self.changed("a drawer");
+                    self.blocks(content);
+                }
             }
             GroupRole::Disclosure(summary) => {
                 self.attribute_lines(attributes, &[]);

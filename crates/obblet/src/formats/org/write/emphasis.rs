@@ -9,9 +9,6 @@ use crate::formats::org::read::{is_closing, is_opening, is_white};
 impl Writer<'_> {
     pub(super) fn formatted(&mut self, formatted: &Formatted, around: Surroundings) {
         let attributes = &formatted.attributes;
-        if !attributes.is_for(&self.options.audiences) {
-            return;
-        }
         if attributes.revision().is_some() {
             self.lost("who made a tracked change, and when");
         }
@@ -23,15 +20,22 @@ impl Writer<'_> {
             Formatting::Strong => Some('*'),
             Formatting::Emphasis => Some('/'),
             Formatting::Underline => Some('_'),
-            Formatting::Struck => Some('+'),
+            Formatting::Deleted | Formatting::Struck => Some('+'),
             _ => None,
         };
+        if formatted.format == Formatting::Struck {
+            self.changed("struck text, as deleted text,");
+        }
         if has_markup {
             return self.as_html(formatted, around);
         }
         match (formatted.format, mark) {
             (_, Some(mark)) => self.marked(mark, &formatted.content, around),
             (Formatting::Superscript, _) => self.script('^', &formatted.content, around),
+            // Behind such a sign it would be underlined up to the next of its signs.
+            (Formatting::Subscript, _) if is_opening(self.out.chars().next_back()) => {
+                self.as_html(formatted, around);
+            }
             (Formatting::Subscript, _) => self.script('_', &formatted.content, around),
             (Formatting::Plain, _) => self.inlines(&formatted.content, around),
             _ => self.as_html(formatted, around),
@@ -51,14 +55,16 @@ impl Writer<'_> {
                 *is_around = true;
             }
         }
-        let text = self.apart(|writer| writer.inlines(content, inside));
+        let mut text = self.apart(|writer| writer.inlines(content, inside));
+        // What comes next is only the mark, which ends what is read of the content.
+        text.truncate(text.trim_end_matches(APART).len());
         let trimmed = text.trim_matches(is_space);
         if trimmed.is_empty() {
             return self.out.push_str(&text);
         }
         if ends_early(mark, trimmed) {
             self.findings.count(Code::EmphasisDropped, &plain_text(content), Some(self.place));
-            return self.out.push_str(&text);
+            return self.inlines(content, around);
         }
         let before = text.len() - text.trim_start_matches(is_space).len();
         self.out.push_str(text.get(..before).unwrap_or_default());
@@ -87,6 +93,9 @@ impl Writer<'_> {
         let text = self.apart(|writer| writer.inlines(content, inside));
         if self.out.chars().next_back().is_none_or(char::is_whitespace) {
             self.out.push(APART);
+        } else if self.out.ends_with("\\\u{200b}") {
+            // A backslash before these signs is one.
+            self.out.pop();
         }
         let is_balanced = is_balanced(&text);
         if !is_balanced {
@@ -204,6 +213,7 @@ fn has_own_markup(attributes: &Attributes) -> bool {
             || set.language.is_some()
             || set.direction.is_some()
             || !set.pairs.is_empty()
+            || !set.audiences.is_empty()
     })
 }
 
@@ -224,6 +234,9 @@ fn html_attributes(attributes: &Attributes) -> String {
     }
     if let Some(direction) = set.direction {
         push("dir", direction.html());
+    }
+    if !set.audiences.is_empty() {
+        push("data-audience", &set.audiences.join(" "));
     }
     for (name, value) in &set.pairs {
         push(name, value);
@@ -249,13 +262,12 @@ fn element_of(format: Formatting) -> &'static str {
         Formatting::WorkTitle => "cite",
         Formatting::DefinedTerm => "dfn",
         Formatting::Abbreviation => "abbr",
-        Formatting::Plain
-        | Formatting::SmallCapitals
-        | Formatting::Emphasis
-        | Formatting::Strong
-        | Formatting::Underline
-        | Formatting::Struck
-        | Formatting::Superscript
-        | Formatting::Subscript => "span",
+        Formatting::Emphasis => "em",
+        Formatting::Strong => "strong",
+        Formatting::Underline => "u",
+        Formatting::Struck => "s",
+        Formatting::Superscript => "sup",
+        Formatting::Subscript => "sub",
+        Formatting::Plain | Formatting::SmallCapitals => "span",
     }
 }

@@ -22,13 +22,67 @@ pub(super) struct Surroundings {
 /// The marks of emphasis whose content is read.
 pub(super) const MARKS: [char; 4] = ['*', '/', '_', '+'];
 
+/// All marks of emphasis.
+const ALL_MARKS: [char; 6] = ['*', '/', '_', '+', '=', '~'];
+
+/// Where signs stand last in a text that could end what others begin.
+struct LastEnds {
+    /// Marks that could close an emphasis.
+    closings: [usize; 6],
+    dollar: usize,
+    colon: usize,
+    angle: usize,
+}
+
+impl LastEnds {
+    fn of(text: &str) -> Self {
+        let last = |sign: char| text.rfind(sign).unwrap_or(0);
+        let mut ends = Self {
+            closings: [0; 6],
+            dollar: last('$'),
+            colon: last(':'),
+            angle: last('>'),
+        };
+        let mut before = ' ';
+        let mut characters = text.char_indices().peekable();
+        while let Some((at, c)) = characters.next() {
+            let next = characters.peek().map(|(_, next)| *next);
+            // What would lower text is kept apart from what is behind it, and could end emphasis then.
+            let may_be_apart = c == '_' && (next == Some('{') || matches!(before, 'c' | 'l'));
+            if let Some(kind) = ALL_MARKS.iter().position(|mark| *mark == c)
+                && !is_white(before)
+                && (is_closing(next) || may_be_apart)
+                && let Some(end) = ends.closings.get_mut(kind)
+            {
+                *end = at;
+            }
+            before = c;
+        }
+        ends
+    }
+
+    /// Whether the emphasis that a mark begins here may end somewhere.
+    fn may_end(&self, mark: char, at: usize, is_last: bool) -> bool {
+        let kind = ALL_MARKS.iter().position(|known| *known == mark);
+        let end = kind.and_then(|kind| self.closings.get(kind)).copied().unwrap_or(0);
+        // There is something between the marks.
+        end > at + 1 || !is_last
+    }
+}
+
 /// Writes text behind what is written already.
 pub(super) fn push(out: &mut String, text: &str, around: Surroundings) {
+    const SIGNS: &[char] =
+        &['*', '/', '_', '+', '=', '~', '^', '[', ']', '<', '\\', '$', '@', '{', ':', '|'];
+    if !text.contains(SIGNS) {
+        return out.push_str(text);
+    }
+    let ends = LastEnds::of(text);
     for (at, c) in text.char_indices() {
         let rest = text.get(at..).unwrap_or_default();
         let next = rest.chars().nth(1);
         let before = out.chars().next_back();
-        if closes_emphasis(c, before, next, around) || opens_again(c, rest, before, around) {
+        if closes_emphasis(c, before, next, around) || opens_again(c, at, &ends, before, around) {
             out.push(APART);
         }
         match c {
@@ -46,7 +100,7 @@ pub(super) fn push(out: &mut String, text: &str, around: Surroundings) {
             }
             _ => {
                 out.push(c);
-                if has_meaning(c, rest, before, out, around) {
+                if has_meaning(c, text, at, &ends, before, out, around) {
                     out.push(APART);
                 }
             }
@@ -66,21 +120,37 @@ fn closes_emphasis(
 }
 
 /// Whether a mark would begin emphasis in emphasis of its own kind.
-fn opens_again(c: char, rest: &str, before: Option<char>, around: Surroundings) -> bool {
+fn opens_again(
+    c: char,
+    at: usize,
+    ends: &LastEnds,
+    before: Option<char>,
+    around: Surroundings,
+) -> bool {
     let is_around = MARKS.iter().zip(around.marks).any(|(mark, is_around)| is_around && *mark == c);
-    is_around && is_opening(before) && may_end(c, rest.get(1..).unwrap_or_default(), true)
+    is_around && is_opening(before) && ends.may_end(c, at, true)
 }
 
 /// Whether a sign begins something that it is not meant to begin.
-fn has_meaning(c: char, rest: &str, before: Option<char>, out: &str, around: Surroundings) -> bool {
+fn has_meaning(
+    c: char,
+    text: &str,
+    at: usize,
+    ends: &LastEnds,
+    before: Option<char>,
+    out: &str,
+    around: Surroundings,
+) -> bool {
+    let rest = text.get(at..).unwrap_or_default();
     let behind = rest.get(c.len_utf8()..).unwrap_or_default();
     match c {
         '*' | '/' | '_' | '+' | '=' | '~' => {
-            let opens = is_opening(before) && behind.chars().next().is_some_and(|c| !is_white(c));
+            let opens = is_opening(before)
+                && behind.chars().next().map_or(!around.is_last, |c| !is_white(c));
             // The end of the emphasis around it is the end of all that it could begin.
             let is_around =
                 MARKS.iter().zip(around.marks).any(|(m, is_around)| is_around && *m == c);
-            opens && may_end(c, behind, around.is_last || is_around)
+            opens && ends.may_end(c, at, around.is_last || is_around)
                 || c == '_' && (calls(out, behind) || behind.starts_with('{'))
         }
         '^' => behind.starts_with('{'),
@@ -94,7 +164,7 @@ fn has_meaning(c: char, rest: &str, before: Option<char>, out: &str, around: Sur
             behind.starts_with('<')
                 || behind.starts_with("%%(")
                 || timestamp_at(rest)
-                || behind.contains(':') && behind.contains('>')
+                || ends.colon > at && ends.angle > at
         }
         '\\' => match behind.chars().next() {
             Some(c) => {
@@ -104,9 +174,9 @@ fn has_meaning(c: char, rest: &str, before: Option<char>, out: &str, around: Sur
             None => true,
         },
         '$' => {
-            let opens =
-                behind.starts_with(|c: char| !c.is_whitespace() && !matches!(c, '.' | ',' | ';'));
-            opens && (behind.contains('$') || !around.is_last)
+            let is_formula = |c: char| !c.is_whitespace() && !matches!(c, '.' | ',' | ';');
+            let opens = behind.chars().next().is_none_or(is_formula);
+            opens && (ends.dollar > at || !around.is_last)
         }
         '@' => behind.starts_with('@'),
         '{' => behind.starts_with("{{"),
@@ -118,21 +188,6 @@ fn has_meaning(c: char, rest: &str, before: Option<char>, out: &str, around: Sur
 /// Names of characters, and what LaTeX could mean.
 fn is_command(behind: &str) -> bool {
     entity_at(behind) || behind.starts_with(|c: char| c.is_ascii_alphabetic())
-}
-
-/// Whether the emphasis that a mark begins may end somewhere.
-fn may_end(mark: char, behind: &str, is_last: bool) -> bool {
-    let mut before = mark;
-    let mut characters = behind.chars().peekable();
-    let mut is_first = true;
-    while let Some(c) = characters.next() {
-        if c == mark && !is_first && !is_white(before) && is_closing(characters.peek().copied()) {
-            return true;
-        }
-        is_first = false;
-        before = c;
-    }
-    !is_last
 }
 
 /// `src_name{` and `call_name(`

@@ -107,7 +107,7 @@ impl Writer<'_> {
                 self.lost("a direction of writing");
             }
             if !set.audiences.is_empty() {
-                self.lost("whom a heading is for");
+                properties.push(("AUDIENCE".into(), set.audiences.join(" ")));
             }
             if set.revision.is_some() {
                 self.lost("a tracked change of a block");

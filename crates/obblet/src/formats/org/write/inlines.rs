@@ -140,10 +140,12 @@ impl Writer<'_> {
 
     fn formula_in_line(&mut self, formula: &Formula) {
         let source = formula.source.trim();
-        let source = if self.is_line { source.replace('\n', " ") } else { source.to_string() };
+        // No line of it may begin an element. A comment goes on to the end of its line.
+        let is_joined = self.is_line || !source.contains('%');
+        let source = if is_joined { source.replace('\n', " ") } else { source.to_string() };
         // A bar would end the cell.
         let source = if self.is_cell { source.replace('|', "\\vert ") } else { source };
-        let (open, close) = if formula.display { ("\\[", "\\]") } else { ("\\(", "\\)") };
+        let (open, close) = delimiters(&source, formula.display);
         self.out.push_str(&format!("{open}{source}{close}"));
     }
 
@@ -160,7 +162,9 @@ impl Writer<'_> {
             let label = self.survey.note_labels.get(id.index()).cloned().unwrap_or_default();
             let content = self.apart(|writer| {
                 writer.is_start = true;
+                writer.open.push("\n\n\n".into());
                 writer.blocks(&note.content);
+                writer.open.pop();
             });
             if note.kind == crate::document::NoteKind::Endnote {
                 self.findings.count(Code::EndnoteAsFootnote, &label, None);
@@ -170,6 +174,16 @@ impl Writer<'_> {
             self.out.push_str(without_double_blanks(content.trim_matches('\n')).as_str());
             self.out.push('\n');
         }
+    }
+}
+
+/// The signs around a formula that do not stand in it.
+pub(super) fn delimiters(source: &str, display: bool) -> (&'static str, &'static str) {
+    match display {
+        true if source.contains("\\]") => ("$$", "$$"),
+        true => ("\\[", "\\]"),
+        false if source.contains("\\)") => ("$", "$"),
+        false => ("\\(", "\\)"),
     }
 }
 

@@ -47,6 +47,7 @@ pub(crate) fn write(
         findings: Findings::new(),
         place: Place::default(),
         indentation: 0,
+        open: Vec::new(),
         is_cell: false,
         is_line: false,
         has_list_before: false,
@@ -79,6 +80,8 @@ struct Writer<'d> {
     place: Place,
     /// White space before each line, in items of lists.
     indentation: usize,
+    /// What ends the blocks, drawers and notes that are open; a heading would end all.
+    open: Vec<String>,
     /// Whether a bar would end what is written.
     is_cell: bool,
     /// Whether a line break would end what is written: headings, captions, terms.
@@ -106,6 +109,11 @@ impl Writer<'_> {
 
     fn changed(&mut self, what: &str) {
         self.findings.count(Code::NodeChanged, what, Some(self.place));
+    }
+
+    /// Whether something is open that a heading would end.
+    fn is_inside(&self) -> bool {
+        self.indentation > 0 || !self.open.is_empty()
     }
 
     /// What something writes, on its own.

@@ -6,10 +6,23 @@ use crate::document::{
 };
 use crate::formats::org::read::TABLE_FORMULAS;
 
+/// How many times as much space as text a table may take to be aligned, and what it may in any case.
+const MOST_SPACE: (usize, usize) = (6, 100_000);
+
 /// A line of a table.
 enum Line {
     Rule,
     Cells(Vec<String>),
+}
+
+impl Line {
+    /// Bytes that it takes at least.
+    fn length(&self) -> usize {
+        match self {
+            Self::Rule => 1,
+            Self::Cells(cells) => cells.iter().map(|cell| cell.len() + 3).sum(),
+        }
+    }
 }
 
 impl Writer<'_> {
@@ -42,6 +55,8 @@ impl Writer<'_> {
         let mut lines = Vec::new();
         let has_head = table.groups.first().is_some_and(|group| group.kind == RowGroupKind::Head);
         let mut covered: Vec<u32> = vec![0; width];
+        let (rows, cells) = size(table);
+        let is_filled = width.saturating_mul(rows) <= cells * MOST_SPACE.0 + MOST_SPACE.1;
         for (index, group) in table.groups.iter().enumerate() {
             if index > 0 {
                 lines.push(Line::Rule);
@@ -50,7 +65,7 @@ impl Writer<'_> {
                 self.changed("the foot of a table");
             }
             for row in &group.rows {
-                let mut cells: Vec<String> = Vec::with_capacity(width);
+                let mut cells: Vec<String> = Vec::with_capacity(row.cells.len());
                 let mut given = row.cells.iter();
                 while cells.len() < width {
                     let column = cells.len();
@@ -60,6 +75,9 @@ impl Writer<'_> {
                         continue;
                     }
                     let Some(cell) = given.next() else {
+                        if !is_filled {
+                            break;
+                        }
                         cells.push(String::new());
                         continue;
                     };
@@ -137,6 +155,12 @@ impl Writer<'_> {
     }
 }
 
+/// The numbers of rows and of cells.
+fn size(table: &Table) -> (usize, usize) {
+    let rows = || table.groups.iter().flat_map(|group| &group.rows);
+    (rows().count(), rows().map(|row| row.cells.len()).sum())
+}
+
 /// The row that states how columns are aligned.
 fn cookies(columns: &[Column]) -> Option<Vec<String>> {
     if columns.iter().all(|column| column.align.is_none()) {
@@ -184,6 +208,12 @@ fn aligned(lines: Vec<Line>, columns: &[Column], width: usize) -> String {
             *width = (*width).max(cell.chars().filter(|c| *c != '\u{200b}').count());
         }
     }
+    let text: usize = lines.iter().map(Line::length).sum();
+    let whole = (widths.iter().sum::<usize>() + 3 * total).saturating_mul(lines.len());
+    let is_aligned = whole <= text * MOST_SPACE.0 + MOST_SPACE.1;
+    if !is_aligned {
+        widths.fill(1);
+    }
     let align = |index: usize| {
         let index = if has_groups { index.checked_sub(1) } else { Some(index) };
         index.and_then(|index| columns.get(index)).and_then(|column| column.align)
@@ -197,7 +227,8 @@ fn aligned(lines: Vec<Line>, columns: &[Column], width: usize) -> String {
             }
             Line::Cells(cells) => {
                 out.push('|');
-                for (index, width) in widths.iter().enumerate() {
+                let shown = if is_aligned { total } else { cells.len() };
+                for (index, width) in widths.iter().enumerate().take(shown) {
                     let cell = cells.get(index).map_or("", String::as_str);
                     let length = cell.chars().filter(|c| *c != '\u{200b}').count();
                     let space = width.saturating_sub(length);

@@ -20,7 +20,7 @@ impl Reader<'_> {
     ) -> Option<usize> {
         let text = leaf.text.get(at..range.end)?;
         match text.as_bytes().get(1)? {
-            b'\\' => self.hard_break(text, at, line),
+            b'\\' => self.hard_break(text, at, range.end == leaf.text.len(), line),
             b'(' => self.delimited(leaf, at, "\\)", range, line),
             b'[' => self.delimited(leaf, at, "\\]", range, line),
             b'_' => self.spaces(text, at, line),
@@ -34,11 +34,17 @@ impl Reader<'_> {
     }
 
     /// Two backslashes at the end of a line.
-    fn hard_break(&mut self, text: &str, at: usize, line: &mut LineBuilder) -> Option<usize> {
+    fn hard_break(
+        &mut self,
+        text: &str,
+        at: usize,
+        is_whole: bool,
+        line: &mut LineBuilder,
+    ) -> Option<usize> {
         let rest = text.get(2..)?;
         let white = rest.len() - rest.trim_start_matches([' ', '\t']).len();
         let behind = rest.get(white..)?;
-        if !(behind.is_empty() || behind.starts_with('\n')) {
+        if !(behind.is_empty() && is_whole || behind.starts_with('\n')) {
             return None;
         }
         let kept = line.text.trim_end_matches([' ', '\t']).len();
@@ -82,7 +88,12 @@ impl Reader<'_> {
         if !self.settings.options.formulas {
             return None;
         }
-        let source = leaf.text.get(inside.clone())?.trim().to_string();
+        let source = leaf.text.get(inside.clone())?.trim();
+        // A comment goes on to the end of its line.
+        let source = match display || source.contains('%') {
+            true => source.to_string(),
+            false => source.replace('\n', " "),
+        };
         let formula = Formula { source, display, ..Formula::default() };
         let formula = self.with_tree(formula, leaf.place(inside.start));
         self.push(line, Inline::Formula(Box::new(formula)));

@@ -95,7 +95,10 @@ impl Reader<'_> {
         let close = leaf.next(">", at).filter(|close| *close < range.end && !self.in_link)?;
         let path = leaf.text.get(at + 1..close)?;
         let scheme = path.split(':').next().filter(|scheme| scheme.len() < path.len())?;
-        let is_address = is_known(scheme) || path.get(scheme.len()..)?.starts_with("://");
+        let is_word = scheme.starts_with(|c: char| c.is_ascii_alphabetic())
+            && scheme.chars().all(|c| c.is_ascii_alphanumeric() || "+.-".contains(c));
+        let is_address =
+            is_known(scheme) || is_word && path.get(scheme.len()..)?.starts_with("://");
         if !is_address || path.contains(['<', '\n']) {
             return None;
         }

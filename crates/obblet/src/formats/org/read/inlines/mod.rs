@@ -50,7 +50,7 @@ impl Reader<'_> {
             return Vec::new();
         }
         let leaf = Leaf::of_text(text, place);
-        self.objects(&leaf, 0..text.len(), 0)
+        trimmed(self.objects(&leaf, 0..text.len(), 0))
     }
 
     /// Reads lines of text.
@@ -58,7 +58,7 @@ impl Reader<'_> {
         let lines = self.lines.get(range).unwrap_or_default();
         if let [line] = lines {
             let (text, place) = (line.text.trim_matches([' ', '\t']), line.place());
-            return trimmed(self.inlines_of_text(text, place));
+            return self.inlines_of_text(text, place);
         }
         let mut text = String::with_capacity(lines.iter().map(|line| line.text.len() + 1).sum());
         let mut starts = Vec::with_capacity(lines.len());
@@ -180,7 +180,7 @@ impl Reader<'_> {
                     b'*' => Formatting::Strong,
                     b'/' => Formatting::Emphasis,
                     b'_' => Formatting::Underline,
-                    _ => Formatting::Struck,
+                    _ => Formatting::Deleted,
                 };
                 let content = self.objects(leaf, inside, depth + 1);
                 formatted(format, content)
@@ -364,8 +364,11 @@ impl Reader<'_> {
     }
 }
 
-/// Without the space that what was left out has left at the ends.
+/// Without the space that what was left out has left at the ends, and breaks before nothing.
 fn trimmed(mut inlines: Vec<Inline>) -> Vec<Inline> {
+    while matches!(inlines.last(), Some(Inline::Break(_))) {
+        inlines.pop();
+    }
     if let Some(Inline::Text(first)) = inlines.first_mut() {
         let blank = first.len() - first.trim_start_matches(' ').len();
         first.replace_range(..blank, "");
