@@ -13,9 +13,25 @@ pub(super) struct Line<'s> {
     pub(super) shift: i16,
     /// Whether something stands before it in its line, as before the first line of an item.
     pub(super) is_rest: bool,
+    /// White space before the text: its bytes, and the column that it reaches to.
+    white: u32,
+    column: u32,
 }
 
 impl<'s> Line<'s> {
+    /// A line that starts at an offset of a source.
+    pub(super) fn new(text: &'s str, source: u32, start: u32) -> Self {
+        let white = text.len() - text.trim_start_matches([' ', '\t']).len();
+        let small = |number: usize| u32::try_from(number).unwrap_or(u32::MAX);
+        let column = small(indentation(text));
+        Self { text, source, start, shift: 0, is_rest: false, white: small(white), column }
+    }
+
+    /// The same line, where headings are lower by some levels.
+    pub(super) fn lowered(self, shift: i16) -> Self {
+        Self { shift, ..self }
+    }
+
     pub(super) fn place(&self) -> Place {
         let end = self.start.saturating_add(u32::try_from(self.text.len()).unwrap_or(u32::MAX));
         Place { start: self.start, end, source: self.source }
@@ -25,21 +41,21 @@ impl<'s> Line<'s> {
     pub(super) fn rest(self, skipped: usize) -> Self {
         let text = self.text.get(skipped..).unwrap_or_default();
         let start = self.start.saturating_add(u32::try_from(skipped).unwrap_or(u32::MAX));
-        Self { text, start, is_rest: true, ..self }
+        Self { is_rest: true, shift: self.shift, ..Self::new(text, self.source, start) }
     }
 
     pub(super) fn is_blank(&self) -> bool {
-        self.text.bytes().all(|byte| byte == b' ' || byte == b'\t')
+        self.white as usize == self.text.len()
     }
 
     /// Without white space before it.
     pub(super) fn trimmed(&self) -> &'s str {
-        self.text.trim_start_matches([' ', '\t'])
+        self.text.get(self.white as usize..).unwrap_or_default()
     }
 
     /// The column of the first character; a tab goes on to the next of eight.
     pub(super) fn indentation(&self) -> usize {
-        indentation(self.text)
+        self.column as usize
     }
 }
 

@@ -226,7 +226,7 @@ impl Settings {
         let Some(text) = file(resolver, name) else { return };
         let (mut start, mut lines) = (0_u32, Vec::new());
         for text in text.split('\n') {
-            lines.push(Line { text, source, start, shift: 0, is_rest: false });
+            lines.push(Line::new(text, source, start));
             start = start.saturating_add(u32::try_from(text.len()).unwrap_or(0) + 1);
         }
         for line in &lines {

@@ -64,13 +64,7 @@ impl Sources {
             let number = u32::try_from(piece.source).unwrap_or(u32::MAX);
             each_line(text, |start, text| {
                 let start = u32::try_from(piece.range.start + start).unwrap_or(u32::MAX);
-                lines.push(Line {
-                    text,
-                    source: number,
-                    start,
-                    shift: piece.shift,
-                    is_rest: false,
-                });
+                lines.push(Line::new(text, number, start).lowered(piece.shift));
             });
         }
         lines

@@ -55,12 +55,12 @@ impl Writer<'_> {
                 *is_around = true;
             }
         }
-        let mut text = self.apart(|writer| writer.inlines(content, inside));
-        // What comes next is only the mark, which ends what is read of the content.
-        text.truncate(text.trim_end_matches(APART).len());
+        let text = self.apart(|writer| writer.inlines(content, inside));
+        // Around it are only the marks, between which the content is read on its own.
+        let text = text.trim_matches(APART);
         let trimmed = text.trim_matches(is_space);
         if trimmed.is_empty() {
-            return self.out.push_str(&text);
+            return self.out.push_str(text);
         }
         if ends_early(mark, trimmed) {
             self.findings.count(Code::EmphasisDropped, &plain_text(content), Some(self.place));
