@@ -20,11 +20,12 @@ impl Reader<'_> {
     /// Finds out which labels are defined.
     pub(super) fn survey_notes(&mut self) {
         let in_text = &self.survey.in_text;
+        let mark = memchr::memmem::Finder::new(b"[fn:");
         for (line, _) in self.lines.iter().zip(in_text).filter(|(_, is_in_text)| !**is_in_text) {
             if let Some((label, _)) = note_definition(line.text) {
                 self.notes.defined.insert(label.into());
             }
-            for start in memchr::memmem::find_iter(line.text.as_bytes(), b"[fn:") {
+            for start in mark.find_iter(line.text.as_bytes()) {
                 let rest = line.text.get(start + 4..).unwrap_or_default();
                 let label = rest.split(':').next().unwrap_or_default();
                 if label.len() < rest.len() && is_label(label) {

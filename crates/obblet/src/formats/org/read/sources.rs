@@ -70,6 +70,12 @@ impl Sources {
         lines
     }
 
+    /// Whether something stands anywhere in the sources.
+    pub(super) fn contain(&self, what: &[u8]) -> bool {
+        let finder = memchr::memmem::Finder::new(what);
+        self.list.iter().any(|source| finder.find(source.text.as_bytes()).is_some())
+    }
+
     /// The folder of a source, with its slash.
     pub(super) fn folder(&self, source: u32) -> &str {
         self.list.get(source as usize).map_or("", |source| folder_of(&source.name))

@@ -91,6 +91,18 @@ impl Targets {
         self.references.entry(name.to_string()).or_insert(place);
     }
 
+    /// The words and ids that links ask for.
+    fn wanted(&self) -> HashSet<String> {
+        let mut wanted = HashSet::new();
+        for (words, _) in &self.searches {
+            wanted.insert(without_cookies(words).to_lowercase());
+            let id = self.aliases.get(words).unwrap_or(words);
+            wanted.extend(clean_id(id));
+            wanted.insert(id.clone());
+        }
+        wanted
+    }
+
     /// The address of a link whose target is looked for when everything is read.
     pub(super) fn searched(&mut self, search: Search, words: &str, place: Place) -> CompactString {
         let words: Vec<&str> = words.split_whitespace().collect();
@@ -107,12 +119,37 @@ struct Places {
     /// Headings by their ids.
     titles: HashMap<String, Vec<Inline>>,
     ids: HashSet<String>,
+    /// The labels of formulas.
+    labels: HashSet<String>,
 }
 
 impl Places {
-    fn of(blocks: &[Block]) -> Self {
+    fn of(blocks: &[Block], wanted: &HashSet<String>) -> Self {
         let mut ids = Ids::default();
         let mut places = Self::default();
+        let mut headings = Vec::new();
+        places.add_ids(blocks, |block| headings.push(block));
+        for id in &places.ids {
+            ids.reserve(id);
+        }
+        for block in headings {
+            let BlockKind::Heading(heading) = &block.kind else { continue };
+            let words = words_of(&heading.content);
+            let id = match block.attributes.id() {
+                Some(id) => id.to_string(),
+                None => ids.made(&id_of_words(&plain_text(&heading.content))).to_string(),
+            };
+            if wanted.contains(&words) || wanted.contains(&id) {
+                places.titles.insert(id.clone(), link_text(&heading.content));
+            }
+            places.ids.insert(id.clone());
+            places.headings.entry(words).or_insert(id);
+        }
+        places
+    }
+
+    /// Adds what blocks state as their ids; gives the headings.
+    fn add_ids<'b>(&mut self, blocks: &'b [Block], mut heading: impl FnMut(&'b Block)) {
         for visit in walk(blocks) {
             let id = match visit {
                 Visit::Enter(Node::Block(block)) => block.attributes.id(),
@@ -123,29 +160,17 @@ impl Places {
                 _ => None,
             };
             if let Some(id) = id {
-                ids.reserve(id);
-                places.ids.insert(id.to_string());
+                self.ids.insert(id.to_string());
             }
-            if let Visit::Enter(Node::Block(Block { kind: BlockKind::Formula(formula), .. })) =
-                visit
-                && let Some(label) = &formula.label
-            {
-                places.ids.insert(label.to_string());
-            }
-        }
-        for visit in walk(blocks) {
             let Visit::Enter(Node::Block(block)) = visit else { continue };
-            let BlockKind::Heading(heading) = &block.kind else { continue };
-            let words = words_of(&heading.content);
-            let id = match block.attributes.id() {
-                Some(id) => id.to_string(),
-                None => ids.made(&id_of_words(&plain_text(&heading.content))).to_string(),
-            };
-            places.ids.insert(id.clone());
-            places.titles.insert(id.clone(), link_text(&heading.content));
-            places.headings.entry(words).or_insert(id);
+            match &block.kind {
+                BlockKind::Heading(_) => heading(block),
+                BlockKind::Formula(formula) => {
+                    self.labels.extend(formula.label.as_ref().map(ToString::to_string));
+                }
+                _ => {}
+            }
         }
-        places
     }
 }
 
@@ -183,10 +208,12 @@ impl Reader<'_> {
         if self.targets.searches.is_empty() && self.targets.references.is_empty() {
             return;
         }
-        let mut places = Places::of(&self.document.blocks);
+        let wanted = self.targets.wanted();
+        let mut places = Places::of(&self.document.blocks, &wanted);
         for note in &self.document.notes {
-            places.ids.extend(Places::of(&note.content).ids);
+            places.add_ids(&note.content, |_| {});
         }
+        places.ids.extend(std::mem::take(&mut places.labels));
         let mut blocks = std::mem::take(&mut self.document.blocks);
         let mut notes = std::mem::take(&mut self.document.notes);
         let mut title = std::mem::take(&mut self.document.metadata.title);

@@ -3,35 +3,36 @@
 use super::marks::{self, is_white};
 use crate::document::Place;
 use std::cell::{OnceCell, RefCell};
-use std::collections::HashMap;
 use std::ops::Range;
 
 /// A no-break of zero width, which parts signs from what would give them a meaning.
 pub(super) const ZERO_WIDTH: &str = "\u{200b}";
+/// The byte that it starts with.
+const ZERO_WIDTH_START: u8 = 0xe2;
 
 pub(super) struct Leaf<'t> {
     pub(super) text: &'t str,
-    /// Offsets of lines, each with its place in the source.
+    /// The place of the first line.
+    first: Place,
+    /// Offsets of all lines, each with its place in the source; empty where there is only one.
     starts: Vec<(usize, Place)>,
     /// Where emphasis of each mark may end, sorted.
     ends: OnceCell<[Vec<u32>; 6]>,
     /// Where something stands, sorted; looked for once.
-    found: RefCell<HashMap<&'static str, Vec<usize>>>,
-    /// The closing partners of brackets, braces and parentheses.
-    partners: OnceCell<HashMap<usize, usize>>,
+    found: RefCell<Vec<(&'static str, Vec<usize>)>>,
+    /// The closing partners of brackets, braces and parentheses, sorted.
+    partners: OnceCell<Vec<(usize, usize)>>,
     has_zero_width: bool,
 }
 
 impl<'t> Leaf<'t> {
     pub(super) fn of_text(text: &'t str, place: Place) -> Self {
-        Self::of_lines(text, vec![(0, place)])
-    }
-
-    pub(super) fn of_lines(text: &'t str, starts: Vec<(usize, Place)>) -> Self {
-        let has_zero_width = text.contains(ZERO_WIDTH);
+        let has_zero_width = memchr::memchr(ZERO_WIDTH_START, text.as_bytes()).is_some()
+            && text.contains(ZERO_WIDTH);
         Self {
             text,
-            starts,
+            first: place,
+            starts: Vec::new(),
             ends: OnceCell::new(),
             found: RefCell::default(),
             partners: OnceCell::new(),
@@ -39,28 +40,35 @@ impl<'t> Leaf<'t> {
         }
     }
 
+    pub(super) fn of_lines(text: &'t str, starts: Vec<(usize, Place)>) -> Self {
+        let first = starts.first().map(|(_, place)| *place).unwrap_or_default();
+        Self { starts, ..Self::of_text(text, first) }
+    }
+
     /// The place of an offset.
     pub(super) fn place(&self, at: usize) -> Place {
         let line = self.starts.partition_point(|(start, _)| *start <= at);
-        let Some((start, place)) = line.checked_sub(1).and_then(|line| self.starts.get(line))
-        else {
-            return Place::default();
-        };
+        let known = line.checked_sub(1).and_then(|line| self.starts.get(line));
+        let (start, place) = known.copied().unwrap_or((0, self.first));
         let skipped = u32::try_from(at - start).unwrap_or(0);
-        Place { start: place.start.saturating_add(skipped).min(place.end), ..*place }
+        Place { start: place.start.saturating_add(skipped).min(place.end), ..place }
     }
 
     /// The source that the text is of.
     pub(super) fn source(&self) -> u32 {
-        self.starts.first().map_or(0, |(_, place)| place.source)
+        self.first.source
     }
 
     /// Where something stands next.
     pub(super) fn next(&self, what: &'static str, from: usize) -> Option<usize> {
         let mut found = self.found.borrow_mut();
-        let all = found
-            .entry(what)
-            .or_insert_with(|| memchr::memmem::find_iter(self.text.as_bytes(), what).collect());
+        let known = found.iter().position(|(known, _)| *known == what);
+        let index = known.unwrap_or_else(|| {
+            let all = memchr::memmem::find_iter(self.text.as_bytes(), what).collect();
+            found.push((what, all));
+            found.len() - 1
+        });
+        let (_, all) = found.get(index)?;
         // Occurrences that overlap are not in the list: look behind the last one again.
         let index = all.partition_point(|at| *at < from);
         if let Some(before) = index.checked_sub(1).and_then(|index| all.get(index))
@@ -99,7 +107,9 @@ impl<'t> Leaf<'t> {
 
     /// The closing partner of a bracket, brace or parenthesis.
     pub(super) fn partner(&self, at: usize) -> Option<usize> {
-        self.partners.get_or_init(|| partners(self.text)).get(&at).copied()
+        let partners = self.partners.get_or_init(|| partners(self.text));
+        let index = partners.binary_search_by_key(&at, |(start, _)| *start).ok()?;
+        partners.get(index).map(|(_, end)| *end)
     }
 
     /// Plain text, without the signs of zero width that only keep others apart.
@@ -125,8 +135,8 @@ impl<'t> Leaf<'t> {
     }
 }
 
-fn partners(text: &str) -> HashMap<usize, usize> {
-    let mut partners = HashMap::new();
+fn partners(text: &str) -> Vec<(usize, usize)> {
+    let mut partners = Vec::new();
     let mut open: [Vec<usize>; 3] = Default::default();
     for (at, byte) in text.bytes().enumerate() {
         let (kind, opens) = match byte {
@@ -142,8 +152,9 @@ fn partners(text: &str) -> HashMap<usize, usize> {
         if opens {
             stack.push(at);
         } else if let Some(start) = stack.pop() {
-            partners.insert(start, at);
+            partners.push((start, at));
         }
     }
+    partners.sort_unstable();
     partners
 }

@@ -65,6 +65,10 @@ pub(super) fn ends(text: &str) -> [Vec<u32>; 6] {
     let mut ends: [Vec<u32>; 6] = Default::default();
     let bytes = text.as_bytes();
     for (at, byte) in bytes.iter().enumerate() {
+        // Letters are none, and most of a text.
+        if byte.is_ascii_lowercase() || *byte == b' ' {
+            continue;
+        }
         let Some(index) = MARKS.iter().position(|mark| mark == byte) else { continue };
         let before = text.get(..at).and_then(|text| text.chars().next_back());
         let next = text.get(at + 1..).and_then(|text| text.chars().next());

@@ -37,6 +37,9 @@ impl Reader<'_> {
     /// Finds the radio targets of the whole document.
     pub(in super::super) fn survey_radio_targets(&mut self) {
         let mut words: Vec<String> = Vec::new();
+        if !self.sources.contain(b"<<<") {
+            return;
+        }
         for (line, is_in_text) in self.lines.iter().zip(&self.survey.in_text) {
             if *is_in_text || !line.text.contains("<<<") {
                 continue;
