@@ -65,10 +65,10 @@ pub(crate) struct ConvertArguments {
     pub(crate) source: PathBuf,
     /// The file to write; - or nothing is standard output. Its name gives the format.
     pub(crate) target: Option<PathBuf>,
-    /// Format of the source, where its name does not tell: markdown, html, word.
+    /// Format of the source, where its name does not tell: markdown, html, word, latex, org.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) read_as: Option<Format>,
-    /// Format of the target, where its name does not tell: html, markdown, text.
+    /// Format of the target, where its name does not tell: html, markdown, word, latex, org, text.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) write_as: Option<Format>,
     #[command(flatten)]

@@ -203,7 +203,8 @@ fn examples_are_written_and_read_without_trouble() {
         let options = WriteOptions::format(Format::Org);
         let written = convert(example.as_bytes(), Format::Markdown, &options).unwrap();
         let back = read(&written.bytes, Format::Org, &ReadOptions::default()).unwrap();
-        let complaints = ["block-unclosed", "block-unopened", "note-label-missing", "macro-unknown"];
+        let complaints =
+            ["block-unclosed", "block-unopened", "note-label-missing", "macro-unknown"];
         let found = back.findings.iter().find(|f| complaints.contains(&f.code.name()));
         assert!(found.is_none(), "{found:?}\n{example}\n{}", written.text());
     }

@@ -45,8 +45,7 @@ fn parts<'v>(value: &'v Value, line: &mut Vec<String>, below: &mut Vec<(&'v str,
         }
         return;
     };
-    let mut shown: Vec<_> =
-        fields.iter().filter(|(name, value)| !is_usual(name, value)).collect();
+    let mut shown: Vec<_> = fields.iter().filter(|(name, value)| !is_usual(name, value)).collect();
     shown.sort_by_key(|(name, _)| *name == "attributes");
     for (name, value) in shown {
         match name.as_str() {
@@ -61,7 +60,9 @@ fn parts<'v>(value: &'v Value, line: &mut Vec<String>, below: &mut Vec<(&'v str,
             }
             "terms" | "descriptions" => {
                 let each = value.as_array().into_iter().flatten();
-                line.extend(each.map(|one| format!("{}({})", name.trim_end_matches('s'), inline(one))));
+                line.extend(
+                    each.map(|one| format!("{}({})", name.trim_end_matches('s'), inline(one))),
+                );
             }
             "cells" => line.push(cells(value)),
             "items" | "groups" | "rows" if value.is_array() => {

@@ -18,7 +18,6 @@ mod write;
 pub(crate) use read::read;
 pub(crate) use write::write;
 
-
 /// The format's name on markup that is kept as it was written.
 pub(crate) const ORG: &str = "org";
 

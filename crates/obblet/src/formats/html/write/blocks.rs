@@ -407,7 +407,11 @@ impl Writer<'_> {
                 self.not_carried("a second contents list");
             }
             ContentsKind::Headings => {
-                let depth = if contents.depth == 0 { 6 } else { contents.depth };
+                // The depth counts levels of the document, which may be lower on the page.
+                let depth = match i16::from(contents.depth) {
+                    0 => 6,
+                    depth => u8::try_from((depth + self.level_shift).clamp(1, 6)).unwrap_or(6),
+                };
                 self.contents = Some((self.out.len(), depth));
             }
             ContentsKind::Figures => self.not_carried("a list of figures"),

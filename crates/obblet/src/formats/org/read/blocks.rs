@@ -273,8 +273,10 @@ impl Reader<'_> {
 /// What a block `summary` at the start holds.
 fn take_summary(content: &mut Vec<Block>) -> Option<Vec<Inline>> {
     let first = content.first_mut()?;
-    let is_summary =
-        first.attributes.get().is_some_and(|set| set.classes.iter().any(|class| class == "summary"));
+    let is_summary = first
+        .attributes
+        .get()
+        .is_some_and(|set| set.classes.iter().any(|class| class == "summary"));
     let BlockKind::Group(group) = &mut first.kind else { return None };
     let [Block { kind: BlockKind::Paragraph(words), .. }] = group.content.as_mut_slice() else {
         return None;

@@ -3,8 +3,8 @@
 use super::Reader;
 use super::affiliated::Affiliated;
 use super::lines::{
-    Keyword, block_begin, block_end, bullet, comment, drawer_name, dynamic_begin, environment, fixed_width,
-    is_rule, note_definition, stars,
+    Keyword, block_begin, block_end, bullet, comment, drawer_name, dynamic_begin, environment,
+    fixed_width, is_rule, note_definition, stars,
 };
 use super::settings::Setting;
 use super::survey::INLINE_TASK;

@@ -153,7 +153,8 @@ impl<'s> Reader<'s> {
         let mut selection = vec![Selection::Out; headings.len()];
         // The headings above, each with its level.
         let mut above: Vec<(usize, usize)> = Vec::new();
-        for (index, line) in headings.iter().enumerate().filter_map(|(i, at)| Some((i, line(*at)?))) {
+        for (index, line) in headings.iter().enumerate().filter_map(|(i, at)| Some((i, line(*at)?)))
+        {
             let level = level_of(line);
             while above.last().is_some_and(|(_, higher)| *higher >= level) {
                 above.pop();

@@ -185,7 +185,8 @@ impl Settings {
                     "select_tags" => self.selecting_tags.extend(list()),
                     "exclude_tags" => self.excluding_tags.extend(list()),
                     "property" => {
-                        let (name, arguments) = value.split_once([' ', '\t']).unwrap_or((value, ""));
+                        let (name, arguments) =
+                            value.split_once([' ', '\t']).unwrap_or((value, ""));
                         if self.exports.take(0, name, arguments) {
                             self.others.push((FOLLOWED_PROPERTY.into(), value.to_string()));
                             return Setting::Other;

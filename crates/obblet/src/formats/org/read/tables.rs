@@ -93,6 +93,14 @@ impl<'s> Reader<'s> {
                 RowLine::Rule => groups.push(Vec::new()),
                 RowLine::Cells(cells, line) => {
                     if let Some(columns) = cookies(&cells) {
+                        if columns.iter().any(|cookie| cookie.has_width) {
+                            let place = Some(line.place());
+                            self.findings.count(
+                                Code::SettingNotKept,
+                                "the width of a column",
+                                place,
+                            );
+                        }
                         apply_cookies(&mut table, columns);
                     } else if let Some(group) = groups.last_mut() {
                         group.push((cells, line));
@@ -214,6 +222,7 @@ fn detached<'s>(rows: Vec<RowLine<'s>>, has_marks: bool) -> Vec<RowLine<'s>> {
 #[derive(Debug, Clone, Copy, Default)]
 struct Cookie {
     align: Option<CellAlign>,
+    has_width: bool,
     begins_group: bool,
     ends_group: bool,
 }
@@ -254,6 +263,7 @@ fn cookie(text: &str) -> Option<Cookie> {
             if !is_width || inner.len() - width.len() > 1 {
                 return None;
             }
+            cookie.has_width = !width.is_empty();
         }
     }
     Some(cookie)

@@ -237,9 +237,10 @@ impl Reader<'_> {
             let Inline::Link(link) = inline else { continue };
             let Some(searched) = link.address.strip_prefix(SEARCHED) else { continue };
             let (sign, number) = searched.split_at(searched.len().min(1));
-            let search = number.parse().ok().and_then(|number: usize| {
-                self.targets.searches.get(number).cloned()
-            });
+            let search = number
+                .parse()
+                .ok()
+                .and_then(|number: usize| self.targets.searches.get(number).cloned());
             let (words, place) = search.unwrap_or_default();
             let sign = sign.to_string();
             *inline = self.settled(link, &sign, &words, places, place);

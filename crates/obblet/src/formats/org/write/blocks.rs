@@ -5,8 +5,8 @@ use super::attributes::of_picture;
 use super::escape::Surroundings;
 use super::inlines::delimiters;
 use crate::document::{
-    Attributes, Block, BlockKind, BreakKind, ContentsKind, ContentsList, Figure, Foreign, Formatted,
-    Formatting, Heading, Inline,
+    Attributes, Block, BlockKind, BreakKind, ContentsKind, ContentsList, Figure, Foreign,
+    Formatted, Formatting, Heading, Inline,
 };
 use crate::findings::Code;
 use crate::formats::org::ORG;
@@ -118,7 +118,8 @@ impl Writer<'_> {
             BlockKind::Bibliography => self.bibliography(),
             BlockKind::Foreign(foreign) => self.foreign(foreign),
             BlockKind::SourceRemark(text) => {
-                let remark: Vec<String> = text.split('\n').map(|line| format!("# {line}")).collect();
+                let remark: Vec<String> =
+                    text.split('\n').map(|line| format!("# {line}")).collect();
                 let remark: Vec<&str> = remark.iter().map(|line| line.trim_end()).collect();
                 self.lines(&remark.join("\n"));
             }

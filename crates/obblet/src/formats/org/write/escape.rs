@@ -37,12 +37,8 @@ struct LastEnds {
 impl LastEnds {
     fn of(text: &str) -> Self {
         let last = |sign: char| text.rfind(sign).unwrap_or(0);
-        let mut ends = Self {
-            closings: [0; 6],
-            dollar: last('$'),
-            colon: last(':'),
-            angle: last('>'),
-        };
+        let mut ends =
+            Self { closings: [0; 6], dollar: last('$'), colon: last(':'), angle: last('>') };
         let mut before = ' ';
         let mut characters = text.char_indices().peekable();
         while let Some((at, c)) = characters.next() {

@@ -2,8 +2,8 @@
 
 use super::Reader;
 use crate::document::{
-    Block, BlockKind, CompactString, Document, Figure, Ids, Inline, Node, Visit, id_of_words, plain_text, walk,
-    walk_blocks_mut, walk_inlines_mut,
+    Block, BlockKind, CompactString, Document, Figure, Ids, Inline, Node, Visit, id_of_words,
+    plain_text, walk, walk_blocks_mut, walk_inlines_mut,
 };
 use std::collections::HashSet;
 

@@ -85,7 +85,12 @@ impl Reader<'_> {
         close
     }
 
-    pub(super) fn trimmed(&mut self, leaf: &Leaf<'_>, range: Range<usize>, depth: usize) -> Vec<Inline> {
+    pub(super) fn trimmed(
+        &mut self,
+        leaf: &Leaf<'_>,
+        range: Range<usize>,
+        depth: usize,
+    ) -> Vec<Inline> {
         let text = leaf.text.get(range.clone()).unwrap_or_default();
         let start = range.start + text.len() - text.trim_start().len();
         let end = start + text.trim().len();

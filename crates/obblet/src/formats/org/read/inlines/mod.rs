@@ -358,7 +358,8 @@ impl Reader<'_> {
         let start = at + 2 + colon + 1;
         let close = leaf.next("@@", start).filter(|close| close + 2 <= range.end)?;
         let format = rest.get(..colon)?.to_lowercase();
-        let foreign = Foreign { format: format.into(), markup: leaf.text.get(start..close)?.into() };
+        let foreign =
+            Foreign { format: format.into(), markup: leaf.text.get(start..close)?.into() };
         self.push(line, Inline::Foreign(Box::new(foreign)));
         Some(close + 2)
     }

@@ -113,7 +113,11 @@ impl RadioWords {
             else {
                 continue;
             };
-            push_lines(&mut line.out, text.get(left..found.start()).unwrap_or_default(), at_line_end);
+            push_lines(
+                &mut line.out,
+                text.get(left..found.start()).unwrap_or_default(),
+                at_line_end,
+            );
             let mut content = Vec::new();
             push_lines(&mut content, text.get(found.range()).unwrap_or_default(), at_line_end);
             let address = format!("#{id}").into();
