@@ -3,27 +3,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
-use obblet::compare::{CompareOptions, compare};
+mod round_trip;
+
 use obblet::document::Document;
 use obblet::{Format, ReadOptions, WriteOptions, read, write};
-use std::path::PathBuf;
-
-/// All documents, by name.
-fn corpus() -> Vec<(String, String)> {
-    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/corpus/latex");
-    let mut documents: Vec<(String, String)> = std::fs::read_dir(folder)
-        .unwrap()
-        .map(|entry| entry.unwrap().path())
-        .filter(|path| path.extension().is_some_and(|extension| extension == "tex"))
-        .map(|path| {
-            let name = path.file_stem().unwrap().to_string_lossy().into_owned();
-            (name, std::fs::read_to_string(&path).unwrap())
-        })
-        .collect();
-    documents.sort();
-    assert!(documents.len() >= 30, "{} documents", documents.len());
-    documents
-}
 
 fn read_as(bytes: &[u8], format: Format) -> Document {
     read(bytes, format, &ReadOptions::default()).unwrap().document
@@ -37,31 +20,18 @@ fn written(document: &Document, format: Format) -> Vec<u8> {
 }
 
 /// What is different after a trip, and whether a second trip changes anything.
-fn trip(document: &Document, through: Format) -> Vec<String> {
-    let there = written(document, through);
+fn trip(source: &str, through: Format) -> Vec<String> {
+    let document = read_as(source.as_bytes(), Format::Latex);
+    let there = written(&document, through);
     let back = written(&read_as(&there, through), Format::Latex);
     let returned = read_as(&back, Format::Latex);
-    let found = compare(document, &returned, &CompareOptions::default());
-    let mut faults: Vec<String> =
-        found.differences.iter().map(|d| format!("{} {}: {}", d.kind, d.change, d.what)).collect();
     let again = written(&read_as(&written(&returned, through), through), Format::Latex);
-    if again != back {
-        let (first, second) = (String::from_utf8_lossy(&back), String::from_utf8_lossy(&again));
-        let line = first.lines().zip(second.lines()).find(|(one, two)| one != two);
-        faults.push(format!("a second trip changes {line:?}"));
-    }
-    faults
+    round_trip::faults(&document, &returned, &back, &again)
 }
 
 fn check(through: Format, is_unsayable: impl Fn(&str, &str) -> bool) {
-    let mut faults = Vec::new();
-    for (name, source) in corpus() {
-        let document = read_as(source.as_bytes(), Format::Latex);
-        let found = trip(&document, through);
-        let found = found.into_iter().filter(|fault| !is_unsayable(&name, fault));
-        faults.extend(found.map(|fault| format!("{name}: {fault}")));
-    }
-    assert!(faults.is_empty(), "{} faults\n{}", faults.len(), faults.join("\n"));
+    let documents = round_trip::corpus("tex", "latex", 30);
+    round_trip::check(documents, |source| trip(source, through), is_unsayable);
 }
 
 #[test]

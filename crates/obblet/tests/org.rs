@@ -2,18 +2,17 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
+mod beside;
 mod examples;
 mod fixture;
 mod tree;
 
+use beside::{Asked, Folder};
 use obblet::compare::{CompareOptions, compare};
 use obblet::document::Document;
 use obblet::findings::Findings;
-use obblet::{
-    Format, ReadOptions, Resolver, WriteOptions, convert, convert_with, read, read_with, write,
-};
+use obblet::{Format, ReadOptions, WriteOptions, convert, convert_with, read, read_with, write};
 use proptest::prelude::*;
-use std::collections::HashMap;
 use std::fmt::Write as _;
 use std::time::{Duration, Instant};
 
@@ -84,21 +83,6 @@ fn cases_are_written_as_they_say() {
         let written = convert(case.part("source").as_bytes(), Format::Markdown, &options).unwrap();
         vec![("org", written.text().to_string()), ("findings", lines(&written.findings))]
     });
-}
-
-/// Files beside the document.
-struct Folder(HashMap<&'static str, String>);
-
-impl Folder {
-    fn of<const N: usize>(files: [(&'static str, &str); N]) -> Self {
-        Self(files.map(|(name, text)| (name, text.to_string())).into())
-    }
-}
-
-impl Resolver for Folder {
-    fn resolve(&self, address: &str) -> Option<Vec<u8>> {
-        self.0.get(address).map(|text| text.as_bytes().to_vec())
-    }
 }
 
 /// The tree of a document with files beside it, and the findings.
@@ -280,22 +264,14 @@ fn hostile_sources_end() {
 
 #[test]
 fn what_a_file_asks_for_is_only_asked_of_the_caller() {
-    struct Asked(std::sync::Mutex<Vec<String>>);
-    impl Resolver for Asked {
-        fn resolve(&self, address: &str) -> Option<Vec<u8>> {
-            self.0.lock().unwrap().push(address.to_string());
-            None
-        }
-    }
-    let asked = Asked(std::sync::Mutex::new(Vec::new()));
+    let asked = Asked::default();
     let source = "#+INCLUDE: \"../../secret\"\n#+SETUPFILE: /etc/mill\n#+BIBLIOGRAPHY: x.bib\n\
                   #+begin_src sh :exports results\ntouch /tmp/never\n#+end_src\n[[file:a.png]]";
     let options = WriteOptions::house("body").unwrap();
     let written = convert_with(source.as_bytes(), Format::Org, &options, &asked).unwrap();
     let missing = written.findings.iter().filter(|f| f.code.name() == "include-missing").count();
     assert_eq!(missing, 3, "{}", lines(&written.findings));
-    let asked = asked.0.into_inner().unwrap();
-    assert!(asked.iter().any(|address| address == "../../secret"), "{asked:?}");
+    assert!(asked.has("../../secret"));
 }
 
 /// Twice as much takes about twice as long.

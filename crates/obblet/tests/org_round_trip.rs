@@ -3,44 +3,27 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
-use obblet::compare::{CompareOptions, compare};
+mod beside;
+mod round_trip;
+
+use beside::Folder;
 use obblet::document::Document;
-use obblet::{Format, ReadOptions, Resolver, WriteOptions, read_with, write};
-use std::path::PathBuf;
+use obblet::{Format, ReadOptions, WriteOptions, read_with, write};
 
 /// The works that the documents cite.
-struct Works;
-
-impl Resolver for Works {
-    fn resolve(&self, address: &str) -> Option<Vec<u8>> {
-        let works = "@book{marrow1893, author={Marrow, E.}, title={Tides}, year=1893}\n\
-                     @book{leat1921, author={Leat, B.}, title={Wheels}, year=1921}\n\
-                     @book{weir2001, author={Weir, A.}, title={Gates}, year=2001}";
-        (address == "works.bib").then(|| works.into())
-    }
-}
-
-/// All documents, by name.
-fn corpus() -> Vec<(String, String)> {
-    let folder = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("tests/corpus/org");
-    let mut documents: Vec<(String, String)> = std::fs::read_dir(folder)
-        .unwrap()
-        .map(|entry| entry.unwrap().path())
-        .filter(|path| path.extension().is_some_and(|extension| extension == "org"))
-        .map(|path| {
-            let name = path.file_stem().unwrap().to_string_lossy().into_owned();
-            (name, std::fs::read_to_string(&path).unwrap())
-        })
-        .collect();
-    documents.sort();
-    assert!(documents.len() >= 20, "{} documents", documents.len());
-    documents
+fn works() -> Folder {
+    Folder::of([(
+        "works.bib",
+        "@book{marrow1893, author={Marrow, E.}, title={Tides}, year=1893}\n\
+         @book{leat1921, author={Leat, B.}, title={Wheels}, year=1921}\n\
+         @book{weir2001, author={Weir, A.}, title={Gates}, year=2001}",
+    )])
 }
 
 fn read_as(bytes: &[u8], format: Format, keeps_hidden: bool) -> Document {
     let mut options = ReadOptions::default().with_nodes_for_html();
     options.org.keeps_hidden = keeps_hidden;
-    read_with(bytes, format, &options, &Works).unwrap().document
+    read_with(bytes, format, &options, &works()).unwrap().document
 }
 
 fn written(document: &Document, format: Format) -> Vec<u8> {
@@ -59,26 +42,13 @@ fn trip(source: &str, through: Format) -> Vec<String> {
     let there = written(&document, through);
     let back = written(&read_as(&there, through, is_kept), Format::Org);
     let returned = read_as(&back, Format::Org, is_kept);
-    let found = compare(&document, &returned, &CompareOptions::default());
-    let mut faults: Vec<String> =
-        found.differences.iter().map(|d| format!("{} {}: {}", d.kind, d.change, d.what)).collect();
-    let again = written(&read_as(&written(&returned, through), through, is_kept), Format::Org);
-    if again != back {
-        let (first, second) = (String::from_utf8_lossy(&back), String::from_utf8_lossy(&again));
-        let line = first.lines().zip(second.lines()).find(|(one, two)| one != two);
-        faults.push(format!("a second trip changes {line:?}"));
-    }
-    faults
+    let again = read_as(&written(&returned, through), through, is_kept);
+    round_trip::faults(&document, &returned, &back, &written(&again, Format::Org))
 }
 
 fn check(through: Format, is_unsayable: impl Fn(&str, &str) -> bool) {
-    let mut faults = Vec::new();
-    for (name, source) in corpus() {
-        let found = trip(&source, through);
-        let found = found.into_iter().filter(|fault| !is_unsayable(&name, fault));
-        faults.extend(found.map(|fault| format!("{name}: {fault}")));
-    }
-    assert!(faults.is_empty(), "{} faults\n{}", faults.len(), faults.join("\n"));
+    let documents = round_trip::corpus("org", "org", 20);
+    round_trip::check(documents, |source| trip(source, through), is_unsayable);
 }
 
 #[test]
