@@ -166,9 +166,7 @@ fn is_usual(name: &str, value: &Value) -> bool {
     match value {
         Value::Null | Value::Bool(false) => true,
         Value::String(text) => text.is_empty() || (name, text.as_str()) == ("spacing", "tight"),
-        Value::Array(items) => {
-            items.is_empty() || name == "columns" && items.iter().all(|column| is_bare(column))
-        }
+        Value::Array(items) => items.is_empty() || name == "columns" && items.iter().all(is_bare),
         Value::Object(fields) => fields.is_empty() || matches!(name, "place" | "tree"),
         Value::Number(number) => name.ends_with("_span") && number.as_u64() == Some(1),
         Value::Bool(true) => false,

@@ -4,6 +4,7 @@ use super::Reader;
 use super::lines::{is_label, note_definition};
 use crate::document::{Block, BlockKind, CompactString, Inline, Note, NoteId, NoteKind, Place};
 use crate::findings::Code;
+use std::collections::hash_map::Entry;
 use std::collections::{HashMap, HashSet};
 
 /// The notes of a document, while it is read.
@@ -62,10 +63,13 @@ impl Reader<'_> {
         let place = line.place();
         let read = self.deeper(place, |reader| reader.elements(at..behind));
         let content = read.unwrap_or_else(|| self.as_text(at..behind));
-        if self.notes.definitions.contains_key(&label) {
-            self.findings.add_about(Code::NoteLabelDuplicate, &label, Some(place));
-        } else {
-            self.notes.definitions.insert(label, (content, place));
+        match self.notes.definitions.entry(label) {
+            Entry::Occupied(first) => {
+                self.findings.add_about(Code::NoteLabelDuplicate, first.key(), Some(place));
+            }
+            Entry::Vacant(free) => {
+                free.insert((content, place));
+            }
         }
         behind
     }

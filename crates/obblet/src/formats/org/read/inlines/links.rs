@@ -302,12 +302,9 @@ fn path_length(text: &str) -> Option<usize> {
         match byte {
             b']' => return Some(at),
             b'[' => return None,
-            b'\\' => match text.as_bytes().get(at + 1) {
-                Some(b'[' | b']' | b'\\') => {
-                    bytes.next();
-                }
-                _ => {}
-            },
+            b'\\' if matches!(text.as_bytes().get(at + 1), Some(b'[' | b']' | b'\\')) => {
+                bytes.next();
+            }
             _ => {}
         }
     }
