@@ -90,7 +90,7 @@ impl Reader<'_> {
         &mut self,
         name: &str,
         parameters: &str,
-        mut content: Vec<Block>,
+        content: Vec<Block>,
         place: Place,
     ) -> Block {
         let group = |role, content| BlockKind::Group(Box::new(Group { role, content }));
@@ -109,13 +109,6 @@ impl Reader<'_> {
                 }
             },
         };
-        if let BlockKind::Group(group) = &kind
-            && group.role == GroupRole::Centred
-            && group.content.is_empty()
-        {
-            content = Vec::new();
-            return Block::new(BlockKind::Quotation(content)).at(place);
-        }
         Block::new(kind).at(place)
     }
 

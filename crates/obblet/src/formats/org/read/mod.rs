@@ -51,7 +51,7 @@ use crate::document::{
 use crate::findings::{Code, Findings};
 use crate::resolver::Resolver;
 use lines::Line;
-use settings::{FOLLOWED_PROPERTY, Settings};
+use settings::{OtherSetting, Settings};
 use sources::Sources;
 use std::ops::Range;
 use std::sync::Arc;
@@ -212,19 +212,9 @@ impl Reader<'_> {
         }
         let others = std::mem::take(&mut self.settings.others);
         if !self.options.keeps_hidden {
-            const FOLLOWED: [&str; 9] = [
-                "bibliography",
-                "todo",
-                "seq_todo",
-                "typ_todo",
-                "select_tags",
-                "exclude_tags",
-                "priorities",
-                "startup",
-                FOLLOWED_PROPERTY,
-            ];
-            for (key, _) in others.iter().filter(|(key, _)| !FOLLOWED.contains(&key.as_str())) {
-                self.findings.count(Code::SettingNotKept, key, self.settings.place(key));
+            for setting in others.iter().filter(|setting| !setting.is_followed) {
+                let place = self.settings.place(&setting.key);
+                self.findings.count(Code::SettingNotKept, &setting.key, place);
             }
             return;
         }
@@ -232,8 +222,8 @@ impl Reader<'_> {
         // Also without any: what is hidden then shall stay so.
         let options = self.settings.options.others.join(" ");
         extra.push(("options".into(), Value::Text(options)));
-        for (key, value) in others {
-            let (key, value) = (key.trim_end().to_string(), Value::Text(value));
+        for OtherSetting { key, value, .. } in others {
+            let value = Value::Text(value);
             match extra.iter_mut().find(|(known, _)| *known == key) {
                 Some((_, Value::List(values))) => values.push(value),
                 Some((_, known)) => {

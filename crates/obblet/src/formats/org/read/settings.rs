@@ -33,7 +33,7 @@ pub(super) struct Settings {
     pub(super) language: Option<String>,
     pub(super) bibliography_files: Vec<(String, u32)>,
     /// The other settings, in source order, for who writes the document again.
-    pub(super) others: Vec<(String, String)>,
+    pub(super) others: Vec<OtherSetting>,
     /// What the document says about itself at its start in words of its own.
     pub(super) own: Vec<(String, String)>,
     own_keys: HashSet<String>,
@@ -80,8 +80,18 @@ const KNOWN: &[&str] = &[
     "typ_todo",
 ];
 
-/// The key under which arguments of code are kept, which are followed.
-pub(super) const FOLLOWED_PROPERTY: &str = "property ";
+/// Settings that are followed, or that only an editor has a use for.
+const FOLLOWED: &[&str] =
+    &["exclude_tags", "priorities", "select_tags", "seq_todo", "startup", "todo", "typ_todo"];
+
+/// A setting that has no place in the tree.
+#[derive(Debug)]
+pub(super) struct OtherSetting {
+    pub(super) key: String,
+    pub(super) value: String,
+    /// Whether readers lose nothing without it.
+    pub(super) is_followed: bool,
+}
 
 /// How a keyword of a file is taken.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -171,7 +181,7 @@ impl Settings {
             }
             "bibliography" => {
                 self.bibliography_files.push((value.trim_matches('"').into(), source));
-                self.others.push((key.clone(), value.to_string()));
+                self.keep(&key, value, true);
             }
             "setupfile" => {
                 self.setup_file(value.trim_matches('"'), source, resolver, depth);
@@ -180,6 +190,7 @@ impl Settings {
                 if !KNOWN.contains(&key.as_str()) {
                     return Setting::Unknown;
                 }
+                let mut is_followed = FOLLOWED.contains(&key.as_str());
                 match key.as_str() {
                     "todo" | "seq_todo" | "typ_todo" => self.sequence(value),
                     "select_tags" => self.selecting_tags.extend(list()),
@@ -187,14 +198,11 @@ impl Settings {
                     "property" => {
                         let (name, arguments) =
                             value.split_once([' ', '\t']).unwrap_or((value, ""));
-                        if self.exports.take(0, name, arguments) {
-                            self.others.push((FOLLOWED_PROPERTY.into(), value.to_string()));
-                            return Setting::Other;
-                        }
+                        is_followed = self.exports.take(0, name, arguments);
                     }
                     _ => {}
                 }
-                self.others.push((key.clone(), value.to_string()));
+                self.keep(&key, value, is_followed);
                 self.values.insert(key, value.to_string());
                 return Setting::Other;
             }
@@ -205,6 +213,10 @@ impl Settings {
         }
         known.push_str(value);
         Setting::Held
+    }
+
+    fn keep(&mut self, key: &str, value: &str, is_followed: bool) {
+        self.others.push(OtherSetting { key: key.into(), value: value.into(), is_followed });
     }
 
     /// `TODO WAITING(w@/!) | DONE CANCELLED`: without a bar the last word means done.

@@ -39,8 +39,7 @@ impl<'s> Reader<'s> {
         let formulas = self.formulas(behind, end);
         let next = behind + formulas.len();
         let place = self.place_of(&(at..next));
-        let is_used = !self.settings.options.tables && !self.options.keeps_hidden;
-        if is_used {
+        if !self.settings.options.tables && !self.options.keeps_hidden {
             self.hidden("a table", place);
             return next;
         }
