@@ -267,6 +267,10 @@ fn write_html_blocks(
             page::page(&document.metadata, &body, &title, house, style, &options.surroundings)?
         }
     };
+    let has_head = house.page.extent == house::Extent::Page && house.safety.trust_sources;
+    if !has_head && !document.metadata.lines_of(&page::HEAD_FIELDS).is_empty() {
+        findings.count(Code::SettingNotKept, "html_head", None);
+    }
     let ids = body.ids;
     let html = destination::target(html, house, &sheets, &mut findings);
     Ok(Written {

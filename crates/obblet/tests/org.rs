@@ -159,6 +159,29 @@ fn line_ends_and_byte_order_marks_are_no_text() {
     assert!(findings.is_empty());
 }
 
+/// Lines for the head of a page may run code, so that only trusted ones stand there.
+#[test]
+fn own_lines_go_where_they_are_for() {
+    let source = "#+TITLE: T\n#+HTML_HEAD: <script>one()</script>\n#+HTML_HEAD_EXTRA: <meta name=a>\n\
+                  #+LATEX_HEADER: \\usepackage{one}\n#+LATEX_HEADER: \\usepackage{two}\na";
+    let converted = |options: &WriteOptions| {
+        let written = convert(source.as_bytes(), Format::Org, options).unwrap();
+        (written.text().to_string(), lines(&written.findings))
+    };
+    let mut options = WriteOptions::house("page").unwrap();
+    let (page, said) = converted(&options);
+    assert!(!page.contains("one()") && said.contains("html_head"), "{said}");
+    options.house.set("safety.trust_sources", "true").unwrap();
+    let (page, said) = converted(&options);
+    let (head, body) = page.split_once("</head>").unwrap();
+    assert!(head.ends_with("<script>one()</script>\n<meta name=a>\n"), "{head}");
+    assert!(!body.contains("one()") && said.is_empty(), "{said}");
+    let (latex, _) = converted(&WriteOptions::format(Format::Latex));
+    assert!(latex.contains("\\usepackage{one}\n\\usepackage{two}\n"), "{latex}");
+    let (org, _) = converted(&WriteOptions::format(Format::Org));
+    assert!(org.contains("#+latex_header: \\usepackage{one}\n#+latex_header: "), "{org}");
+}
+
 /// What is wanted of Markdown: Org says all of it, or a finding tells.
 #[test]
 fn markdown_comes_back_from_org() {

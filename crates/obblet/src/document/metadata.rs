@@ -33,6 +33,25 @@ pub struct Metadata {
     pub front_matter: Option<FrontMatter>,
 }
 
+impl Metadata {
+    /// The texts of other fields of these names, one after the other.
+    pub(crate) fn lines_of(&self, names: &[&str]) -> Vec<&str> {
+        let fields = self.extra.iter().filter(|(name, _)| names.contains(&name.as_str()));
+        let mut lines = Vec::new();
+        for (_, value) in fields {
+            let values = match value {
+                Value::List(values) => values.as_slice(),
+                value => std::slice::from_ref(value),
+            };
+            lines.extend(values.iter().filter_map(|value| match value {
+                Value::Text(text) => Some(text.as_str()),
+                _ => None,
+            }));
+        }
+        lines
+    }
+}
+
 /// Somebody who had a hand in the document.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(default)]

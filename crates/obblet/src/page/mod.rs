@@ -3,7 +3,7 @@
 //! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
 //! `direction`, `description`, `keywords`, `authors`, `date`, `is_date`, `shows_title`, `shows_byline`,
 //! `outline`, `opening` (the first heading, when the body begins with it), `body` (what follows),
-//! `style` and `style_address` (the style sheet, or the file that holds it), `above` and `below` (the
+//! `style` and `style_address` (the style sheet, or the file that holds it), `own_head` (the document's own lines), `above` and `below` (the
 //! house's header and footer), `text_id`, `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the
 //! page's language as `words`, and the program as `maker`. Header and footer are templates that see
 //! the same, but for each other. What is no HTML yet is escaped by itself.
@@ -87,6 +87,9 @@ fn shows(heading: &str, title: &str) -> bool {
     !heading.is_empty() && parts.map(id_of_words).any(|part| part == heading)
 }
 
+/// Other fields of a document that hold lines for the head of its page.
+pub(crate) const HEAD_FIELDS: [&str; 2] = ["html_head", "html_head_extra"];
+
 /// The style sheet of a page.
 #[derive(Debug, Clone, Default)]
 pub struct Style {
@@ -151,6 +154,7 @@ pub fn page(
         // A style sheet that names its own end would end its element.
         style => Value::from_safe_string(style.embedded.replace("</", "<\\/")),
         style_address => style.address.as_deref(),
+        own_head => Value::from_safe_string(own_head(metadata, house).join("\n")),
         text_id => free_id(body, "text"),
         outline_id => free_id(body, "contents"),
     };
@@ -165,6 +169,11 @@ pub fn page(
     let below = Value::from_safe_string(layouts.piece(&house.page.footer, &around)?);
     let leaf = context! { above, below, ..leaf };
     layouts.render(&house.page.layout, &context! { leaf, ..around })
+}
+
+/// The lines that a document wants in the head of its page, where the house trusts its sources.
+fn own_head<'m>(metadata: &'m Metadata, house: &House) -> Vec<&'m str> {
+    if house.safety.trust_sources { metadata.lines_of(&HEAD_FIELDS) } else { Vec::new() }
 }
 
 /// The templates of a house.

@@ -10,6 +10,9 @@ use minijinja::{Environment, context};
 /// What stands around a body unless a house brings its own.
 const LAYOUT: &str = include_str!("layout.tex");
 
+/// Other fields of a document that hold lines for its preamble.
+const HEAD_FIELDS: [&str; 2] = ["latex_header", "latex_header_extra"];
+
 /// Packages and definitions by what needs them, in the order they are loaded.
 const LINES: [(Need, &str); 51] = [
     (Need::Amsmath, "\\usepackage{amsmath}"),
@@ -190,6 +193,8 @@ fn packages(writer: &Writer<'_>, language: Option<&str>) -> String {
     if !writer.headings.has_numbers {
         lines.push("\\setcounter{secnumdepth}{-1}".into());
     }
+    let own = writer.document.metadata.lines_of(&HEAD_FIELDS);
+    lines.extend(own.into_iter().map(ToString::to_string));
     lines.join("\n")
 }
 
@@ -267,7 +272,7 @@ fn title(writer: &mut Writer<'_>) -> String {
     if let Some(language) = metadata.language.as_deref().filter(|tag| babel_name(tag).is_none()) {
         setup.push(format!("pdflang={{{language}}}"));
     }
-    if !metadata.extra.is_empty() {
+    if metadata.extra.iter().any(|(name, _)| !HEAD_FIELDS.contains(&name.as_str())) {
         writer.lost("other fields of the metadata");
     }
     if !setup.is_empty() {

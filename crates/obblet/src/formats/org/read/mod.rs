@@ -51,7 +51,7 @@ use crate::document::{
 use crate::findings::{Code, Findings};
 use crate::resolver::Resolver;
 use lines::Line;
-use settings::{OtherSetting, Settings};
+use settings::{HEAD_LINES, OtherSetting, Settings};
 use sources::Sources;
 use std::ops::Range;
 use std::sync::Arc;
@@ -212,17 +212,26 @@ impl Reader<'_> {
         }
         let others = std::mem::take(&mut self.settings.others);
         if !self.options.keeps_hidden {
-            for setting in others.iter().filter(|setting| !setting.is_followed) {
+            let is_held = |setting: &OtherSetting| HEAD_LINES.contains(&setting.key.as_str());
+            for setting in others.iter().filter(|setting| !setting.is_followed && !is_held(setting))
+            {
                 let place = self.settings.place(&setting.key);
                 self.findings.count(Code::SettingNotKept, &setting.key, place);
             }
+            self.keep_settings(others.into_iter().filter(is_held));
             return;
         }
         let extra = &mut self.document.metadata.extra;
         // Also without any: what is hidden then shall stay so.
         let options = self.settings.options.others.join(" ");
         extra.push(("options".into(), Value::Text(options)));
-        for OtherSetting { key, value, .. } in others {
+        self.keep_settings(others.into_iter());
+    }
+
+    /// Settings as fields; of one that stands several times, all lines.
+    fn keep_settings(&mut self, settings: impl Iterator<Item = OtherSetting>) {
+        let extra = &mut self.document.metadata.extra;
+        for OtherSetting { key, value, .. } in settings {
             let value = Value::Text(value);
             match extra.iter_mut().find(|(known, _)| *known == key) {
                 Some((_, Value::List(values))) => values.push(value),

@@ -84,6 +84,10 @@ const KNOWN: &[&str] = &[
 const FOLLOWED: &[&str] =
     &["exclude_tags", "priorities", "select_tags", "seq_todo", "startup", "todo", "typ_todo"];
 
+/// Settings that the tree keeps as fields, for the writers that they are for.
+pub(super) const HEAD_LINES: [&str; 4] =
+    ["html_head", "html_head_extra", "latex_header", "latex_header_extra"];
+
 /// A setting that has no place in the tree.
 #[derive(Debug)]
 pub(super) struct OtherSetting {
