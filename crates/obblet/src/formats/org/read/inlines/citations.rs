@@ -1,22 +1,16 @@
 //! Citations (Org syntax, “Citations”).
 
-use super::Reader;
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
+use super::{Reader, Spot};
 use crate::document::{Citation, CitationForm, Cite, Inline};
 use crate::findings::Code;
 use std::ops::Range;
 
 impl Reader<'_> {
     /// `[cite/style:before; see @key page 3; @other; behind]`
-    pub(super) fn citation(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    pub(super) fn citation(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         let close = leaf.partner(at).filter(|close| *close < range.end)?;
         let inner = leaf.text.get(at + 5..close)?;
         let colon = inner.find(':')?;

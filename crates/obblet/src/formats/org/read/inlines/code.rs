@@ -2,7 +2,7 @@
 
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
-use super::{Reader, raw};
+use super::{Reader, Spot, raw};
 use crate::document::{Attributes, Inline, InlineCode};
 use crate::findings::Code;
 use std::ops::Range;
@@ -11,11 +11,10 @@ impl Reader<'_> {
     /// `src_language[arguments]{code}` and `call_name[…](…)[…]`, at their sign.
     pub(super) fn code_in_line(
         &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
+        spot: Spot<'_, '_>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let before = leaf.text.get(range.start..at)?;
         let word = ["src", "call"].into_iter().find(|word| {
             before.strip_suffix(word).is_some_and(|outer| {

@@ -1,9 +1,9 @@
 //! Formulas, entities and line breaks: what a backslash or a dollar sign begins.
 
-use super::Reader;
 use super::entities::entity;
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
+use super::{Reader, Spot};
 use crate::document::{
     Citation, CitationForm, Cite, Foreign, Inline, LineBreak, Reference, ReferenceShows,
 };
@@ -13,22 +13,21 @@ use std::ops::Range;
 impl Reader<'_> {
     pub(super) fn backslash(
         &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
+        spot: Spot<'_, '_>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let text = leaf.text.get(at..range.end)?;
         match text.as_bytes().get(1)? {
             b'\\' => self.hard_break(text, at, range.end == leaf.text.len(), line),
-            b'(' => self.delimited(leaf, at, "\\)", range, line),
-            b'[' => self.delimited(leaf, at, "\\]", range, line),
+            b'(' => self.delimited(spot, "\\)", line),
+            b'[' => self.delimited(spot, "\\]", line),
             b'_' => self.spaces(text, at, line),
             b'-' if self.settings.options.special_strings => {
                 line.text.push_str("\\-");
                 Some(at + 2)
             }
-            c if c.is_ascii_alphabetic() => self.command(leaf, at, range, line),
+            c if c.is_ascii_alphabetic() => self.command(spot, line),
             _ => None,
         }
     }
@@ -67,12 +66,11 @@ impl Reader<'_> {
     /// `\(…\)` or `\[…\]`
     fn delimited(
         &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
+        spot: Spot<'_, '_>,
         end: &'static str,
-        range: &Range<usize>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let close = leaf.next(end, at + 2).filter(|close| close + 2 <= range.end)?;
         self.push_formula(leaf, at + 2..close, end == "\\]", line)?;
         Some(close + 2)
@@ -101,13 +99,8 @@ impl Reader<'_> {
     }
 
     /// `$…$` where nothing else can be meant, or `$$…$$`.
-    pub(super) fn dollar(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    pub(super) fn dollar(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let text = leaf.text.get(at..range.end)?;
         if text.starts_with("$$") {
             let close = leaf.next("$$", at + 2).filter(|close| close + 2 <= range.end)?;
@@ -134,13 +127,8 @@ impl Reader<'_> {
     }
 
     /// `\name`: a character by its name, or a command of LaTeX.
-    fn command(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn command(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let text = leaf.text.get(at + 1..range.end)?;
         let letters = text.bytes().take_while(u8::is_ascii_alphabetic).count();
         // Some names end with digits.

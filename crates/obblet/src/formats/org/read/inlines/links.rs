@@ -1,14 +1,13 @@
 //! Links of every kind (Org syntax, “Links”; Org manual, “Hyperlinks”).
 
-use super::Reader;
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
+use super::{Reader, Spot};
 use crate::document::{
     Attributes, CompactString, Inline, Link, Picture, PictureSource, Place, id_of_words,
 };
 use crate::findings::Code;
 use crate::formats::org::read::targets::Search;
-use std::ops::Range;
 
 /// Kinds of links that stand in text without brackets.
 const PLAIN: [&str; 9] = ["doi", "file", "ftp", "http", "https", "id", "mailto", "news", "tel"];
@@ -46,12 +45,10 @@ impl Reader<'_> {
     /// `[[target]]` or `[[target][words]]`
     pub(super) fn bracket_link(
         &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
+        spot: Spot<'_, '_>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         let start = at + 2;
         let text = leaf.text.get(start..range.end).filter(|_| !self.in_link)?;
         let length = path_length(text)?;
@@ -87,11 +84,10 @@ impl Reader<'_> {
     /// `<https://…>`
     pub(super) fn angle_link(
         &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
+        spot: Spot<'_, '_>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let close = leaf.next(">", at).filter(|close| *close < range.end && !self.in_link)?;
         let path = leaf.text.get(at + 1..close)?;
         let scheme = path.split(':').next().filter(|scheme| scheme.len() < path.len())?;
@@ -110,11 +106,10 @@ impl Reader<'_> {
     /// An address in the text, at its colon.
     pub(super) fn plain_link(
         &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
+        spot: Spot<'_, '_>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let before = leaf.text.get(range.start..at).filter(|_| !self.in_link)?;
         let letters = before.bytes().rev().take_while(u8::is_ascii_alphabetic).count();
         let scheme = before.get(before.len() - letters..)?;

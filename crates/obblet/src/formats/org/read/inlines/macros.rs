@@ -2,10 +2,9 @@
 
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
-use super::{Reader, raw};
+use super::{Reader, Spot, raw};
 use crate::document::plain_text;
 use crate::findings::Code;
-use std::ops::Range;
 
 /// Bytes that all macros of a document may give together.
 const MOST_EXPANDED: usize = 1 << 22;
@@ -14,12 +13,10 @@ impl Reader<'_> {
     /// `{{{name}}}` or `{{{name(one, two)}}}`
     pub(super) fn macro_call(
         &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
+        spot: Spot<'_, '_>,
         line: &mut LineBuilder,
     ) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         let text = leaf.text.get(at..range.end)?;
         let rest = text.strip_prefix("{{{")?;
         let close = leaf.next("}}}", at + 3).filter(|close| close + 3 <= range.end)?;

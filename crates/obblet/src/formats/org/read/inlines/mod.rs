@@ -43,6 +43,17 @@ const SPECIAL: [bool; 256] = {
     special
 };
 
+/// Where an object may begin.
+#[derive(Clone, Copy)]
+struct Spot<'l, 't> {
+    leaf: &'l Leaf<'t>,
+    at: usize,
+    /// The stretch of the leaf that is read.
+    range: &'l Range<usize>,
+    /// How many objects stand around it.
+    depth: usize,
+}
+
 impl Reader<'_> {
     /// Reads the text of one line or less.
     pub(super) fn inlines_of_text(&mut self, text: &str, place: Place) -> Vec<Inline> {
@@ -87,7 +98,8 @@ impl Reader<'_> {
                 at += run;
                 continue;
             }
-            match self.object(leaf, at, &range, depth, &mut line) {
+            let spot = Spot { leaf, at, range: &range, depth };
+            match self.object(spot, &mut line) {
                 Some(next) => at = next,
                 None => {
                     line.text.push_str(leaf.text.get(at..at + 1).unwrap_or_default());
@@ -99,14 +111,8 @@ impl Reader<'_> {
     }
 
     /// Reads the object at a place, if there is one. Gives where it ends.
-    fn object(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn object(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         if depth >= DEEPEST {
             return None;
         }
@@ -116,19 +122,19 @@ impl Reader<'_> {
                 self.line_end(line);
                 Some(at + 1)
             }
-            b'*' | b'/' | b'+' | b'=' | b'~' => self.emphasis(leaf, at, range, depth, line),
+            b'*' | b'/' | b'+' | b'=' | b'~' => self.emphasis(spot, line),
             b'_' => self
-                .code_in_line(leaf, at, range, line)
-                .or_else(|| self.emphasis(leaf, at, range, depth, line))
-                .or_else(|| self.script(leaf, at, range, depth, line)),
-            b'^' => self.script(leaf, at, range, depth, line),
-            b'[' => self.bracket(leaf, at, range, depth, line),
-            b'<' => self.angle(leaf, at, range, depth, line),
-            b'\\' => self.backslash(leaf, at, range, line),
-            b'$' => self.dollar(leaf, at, range, line),
-            b'@' => self.snippet(leaf, at, range, line),
-            b'{' => self.macro_call(leaf, at, range, depth, line),
-            b':' => self.plain_link(leaf, at, range, line),
+                .code_in_line(spot, line)
+                .or_else(|| self.emphasis(spot, line))
+                .or_else(|| self.script(spot, line)),
+            b'^' => self.script(spot, line),
+            b'[' => self.bracket(spot, line),
+            b'<' => self.angle(spot, line),
+            b'\\' => self.backslash(spot, line),
+            b'$' => self.dollar(spot, line),
+            b'@' => self.snippet(spot, line),
+            b'{' => self.macro_call(spot, line),
+            b':' => self.plain_link(spot, line),
             _ => None,
         }
     }
@@ -158,14 +164,8 @@ impl Reader<'_> {
     }
 
     /// `*strong*`, `/emphasis/`, `_underline_`, `+struck+`, `=verbatim=`, `~code~`
-    fn emphasis(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn emphasis(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         let close = leaf.emphasis_end(at, range)?;
         let mark = *leaf.text.as_bytes().get(at)?;
         let is_literal = matches!(mark, b'=' | b'~');
@@ -191,19 +191,13 @@ impl Reader<'_> {
     }
 
     /// What a square bracket begins.
-    fn bracket(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn bracket(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let text = leaf.text.get(at..range.end)?;
         match text.as_bytes().get(1)? {
-            b'[' => self.bracket_link(leaf, at, range, depth, line),
-            b'f' if text.starts_with("[fn:") => self.note(leaf, at, range, depth, line),
-            b'c' if text.starts_with("[cite") => self.citation(leaf, at, range, depth, line),
+            b'[' => self.bracket_link(spot, line),
+            b'f' if text.starts_with("[fn:") => self.note(spot, line),
+            b'c' if text.starts_with("[cite") => self.citation(spot, line),
             b'0'..=b'9' | b'%' | b'/' => {
                 if let Some((found, length)) = timestamp(text) {
                     self.push_timestamp(found, leaf.place(at), line);
@@ -246,14 +240,8 @@ impl Reader<'_> {
     }
 
     /// `[fn:label]`, `[fn:label:words]`, `[fn::words]`
-    fn note(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn note(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         let close = leaf.partner(at).filter(|close| *close < range.end)?;
         let inner = leaf.text.get(at + 4..close)?;
         let place = leaf.place(at);
@@ -285,17 +273,11 @@ impl Reader<'_> {
     }
 
     /// What `<` begins: a target, a date, an address.
-    fn angle(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn angle(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let text = leaf.text.get(at..range.end)?;
         if text.starts_with("<<") {
-            return self.target(leaf, at, range, depth, line);
+            return self.target(spot, line);
         }
         if let Some((found, length)) = timestamp(text) {
             self.push_timestamp(found, leaf.place(at), line);
@@ -311,18 +293,12 @@ impl Reader<'_> {
             }
             return Some(close + 1);
         }
-        self.angle_link(leaf, at, range, line)
+        self.angle_link(spot, line)
     }
 
     /// `<<target>>`, or `<<<words>>>`, which links to itself from wherever the words stand.
-    fn target(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn target(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         let text = leaf.text.get(at..range.end)?;
         let is_radio = text.starts_with("<<<");
         let (signs, end) = if is_radio { (3, ">>>") } else { (2, ">>") };
@@ -342,13 +318,8 @@ impl Reader<'_> {
     }
 
     /// `@@html:<b>@@`
-    fn snippet(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    fn snippet(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, .. } = spot;
         let text = leaf.text.get(at..range.end)?;
         let rest = text.strip_prefix("@@")?;
         let colon = rest.find(|c: char| !(c.is_ascii_alphanumeric() || c == '-'))?;

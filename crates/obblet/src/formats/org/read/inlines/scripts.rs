@@ -1,22 +1,14 @@
 //! Lowered and raised text (Org syntax, “Subscripts and Superscripts”).
 
-use super::leaf::Leaf;
 use super::plain::LineBuilder;
-use super::{Reader, formatted};
+use super::{Reader, Spot, formatted};
 use crate::document::{Formatting, Inline};
 use crate::formats::org::read::options::Scripts;
-use std::ops::Range;
 
 impl Reader<'_> {
     /// `a_b`, `a_{b c}`, `a^2`, `a^*`
-    pub(super) fn script(
-        &mut self,
-        leaf: &Leaf<'_>,
-        at: usize,
-        range: &Range<usize>,
-        depth: usize,
-        line: &mut LineBuilder,
-    ) -> Option<usize> {
+    pub(super) fn script(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
+        let Spot { leaf, at, range, depth } = spot;
         let scripts = self.settings.options.scripts;
         let before = leaf.text.get(range.start..at)?.chars().next_back()?;
         let rest = leaf.text.get(at + 1..range.end)?;
