@@ -220,7 +220,7 @@ fn examples_are_written_and_read_without_trouble() {
 /// Nothing overflows, hangs, or grows out of bounds; what is deeper or longer is told.
 #[test]
 fn hostile_sources_end() {
-    let deep = 50_000;
+    let deep = 20_000;
     let nested_list = |mut out: String, level: usize| {
         let _ = writeln!(out, "{}- a", " ".repeat(level));
         out
@@ -228,6 +228,9 @@ fn hostile_sources_end() {
     let stars = |mut out: String, level: usize| {
         let _ = writeln!(out, "{} a", "*".repeat(level + 1));
         out
+    };
+    let many = |line: &str| -> String {
+        (0..deep).map(|number| line.replace('N', &number.to_string())).collect()
     };
     let sources = [
         (0..2_000).fold(String::new(), nested_list),
@@ -263,6 +266,10 @@ fn hostile_sources_end() {
         format!("|{}\n{}", "a|".repeat(deep), "|a|\n".repeat(deep)),
         format!("#+TODO: {}\n{}", "x ".repeat(deep), "* a\n".repeat(deep)),
         "#+foo: a\n".repeat(deep),
+        format!("#+TODO: {}\n{}", many("WN "), many("* WN a\n")),
+        many("a[fn:N]\n\n[fn:N] b\n\n\n"),
+        many("#+MACRO: N a\n#+LINK: N b\n#+keyN: c\n"),
+        many("* a\n:PROPERTIES:\n:CUSTOM_ID: N\n:END:\n[[#N]] [[*a N]]\n"),
         "#+CAPTION: a\n".repeat(deep),
         "* a :export:\n* b\n".repeat(deep),
         "[fn:1] a\n".repeat(deep),

@@ -53,8 +53,8 @@ impl Writer<'_> {
     /// Words that would be the state of a task, a priority, or tags.
     fn protected(&self, words: &str) -> String {
         let first = words.split(' ').next().unwrap_or_default();
-        let is_state = matches!(first, "TODO" | "DONE" | "COMMENT")
-            || self.survey.states.iter().any(|(known, _)| *known == first);
+        let is_state =
+            matches!(first, "TODO" | "DONE" | "COMMENT") || self.survey.state_words.contains(first);
         let mut out = String::new();
         if is_state || words.starts_with("[#") {
             out.push(APART);

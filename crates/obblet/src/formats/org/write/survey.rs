@@ -21,6 +21,8 @@ pub(super) struct Survey<'d> {
     pub(super) equations: HashSet<&'d str>,
     /// The words of tasks in the order they come, each with whether it means that a task is over.
     pub(super) states: Vec<(&'d str, bool)>,
+    /// All words of tasks.
+    pub(super) state_words: HashSet<&'d str>,
     /// Whether text would be lowered or raised without braces.
     pub(super) has_bare_scripts: bool,
     /// Whether text has signs that would be read as dashes or dots.
@@ -35,6 +37,8 @@ pub(super) struct Survey<'d> {
     pub(super) counts_headings: bool,
     /// Notes in the order of their marks.
     pub(super) marked: Vec<NoteId>,
+    /// Numbers of the notes that have a mark.
+    has_mark: HashSet<usize>,
 }
 
 impl<'d> Survey<'d> {
@@ -107,7 +111,7 @@ impl<'d> Survey<'d> {
         self.has_planning |= !task.planning.is_empty();
         self.has_priorities |= task.priority.is_some();
         let keyword = task.keyword.as_str();
-        if !keyword.is_empty() && !self.states.iter().any(|(known, _)| *known == keyword) {
+        if !keyword.is_empty() && self.state_words.insert(keyword) {
             self.states.push((keyword, task.done));
         }
     }
@@ -122,7 +126,7 @@ impl<'d> Survey<'d> {
             Inline::Anchor(anchor) => {
                 self.names.insert(&anchor.id);
             }
-            Inline::NoteMark(note) if !self.marked.contains(note) => self.marked.push(*note),
+            Inline::NoteMark(note) if self.has_mark.insert(note.index()) => self.marked.push(*note),
             _ => {}
         }
     }
@@ -150,6 +154,7 @@ impl<'d> Survey<'d> {
     /// Words of tasks that the document states itself stand first.
     fn stated_states(&mut self, document: &'d Document) {
         let stated = |key: &str| matches!(key, "todo" | "seq_todo" | "typ_todo");
+        let mut words: HashSet<&str> = HashSet::new();
         for (key, value) in &document.metadata.extra {
             if !stated(key) {
                 continue;
@@ -160,11 +165,10 @@ impl<'d> Survey<'d> {
                 _ => Vec::new(),
             };
             for line in lines {
-                let words: Vec<&str> =
-                    line.split_whitespace().map(|w| w.split('(').next().unwrap_or(w)).collect();
-                self.states.retain(|(known, _)| !words.contains(known));
+                words.extend(line.split_whitespace().map(|w| w.split('(').next().unwrap_or(w)));
             }
         }
+        self.states.retain(|(known, _)| !words.contains(known));
     }
 
     fn note_labels(&mut self, document: &Document) {
