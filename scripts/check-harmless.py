@@ -5,9 +5,10 @@
 
 Every injection of crates/obblet/tests/fixtures/injections.json goes in as Markdown, as HTML (written
 as a body, a page, a page with its looks and XHTML), as LaTeX (text, code, the words of a formula, a
-colour, a link, a picture) and as the text and link of a Word file. The results stand in frames of one
-page, in which every frame tells the page when something runs; then every link is clicked and every element gets the usual events. One
-frame is left as it is and must be noticed, or the check is blind.
+colour, a link, a picture), as Org (text, title, lines of its own, markup, code, cells, attributes, links) and as
+the text and link of a Word file. The results stand in frames of one page, in which every frame tells the page
+when something runs; then every link is clicked and every element gets the usual events. One frame is left as it
+is and must be noticed, or the check is blind.
 """
 import html
 import json
@@ -87,16 +88,27 @@ for number, vector in enumerate(injections["markup"]):
     frames.append((f"latex {vector}", convert("v.tex", latex.encode())))
     colour = "$\\textcolor[HTML]{" + typed + "}{x}\\label{" + typed + "}$ \\foreignlanguage{" + typed + "}{x}"
     frames.append((f"latex colour {vector}", convert("c.tex", colour.encode(), "looks")))
+    flat = vector.replace("\n", " ")
+    org = (
+        f"#+TITLE: {flat}\n#+HTML_HEAD: {flat}\n#+MACRO: m {flat}\n* Text {flat}\n"
+        f"Text {flat} more @@html:{flat}@@ {{{{{{m}}}}}}.\n\n#+HTML: {flat}\n\n"
+        f"#+begin_export html\n{vector}\n#+end_export\n#+begin_src {flat}\n{vector}\n#+end_src\n"
+        f"| {flat} |\n\n#+ATTR_HTML: :class {flat} :title {flat} :onclick alert(1)\nx[fn:: {flat}]\n"
+    )
+    frames.append((f"org {vector}", convert("v.org", org.encode())))
+    frames.append((f"org page {vector}", convert("p.org", org.encode(), "page")))
 for address in injections["addresses"]:
     link = "\\href{" + address + "}{x} \\url{" + address + "} \\includegraphics{" + address + "}"
     frames.append((f"latex link {address}", convert("l.tex", link.encode())))
+    link = f"[[{address}][x]] [[{address}]] <{address}> [[file:{address}]] [[{address}.png]] @@html:<a href='{address}'>x</a>@@"
+    frames.append((f"org link {address}", convert("l.org", link.encode())))
     frames.append((f"link {address}", convert("l.md", f"[x](<{address}>) ![x](<{address}>)\n".encode())))
     anchor = f'<a href="{html.escape(address)}">x</a>'
     frames.append((f"html link {address}", convert("l.html", anchor.encode())))
 word = word_file(injections["markup"], injections["addresses"] + ["javascript:alert(2)"])
 frames.append(("word", convert("v.docx", word)))
 # A reader that comes later must bring its sources here.
-for unread in ["org", "text"]:
+for unread in ["text"]:
     command = [obblet, "convert", "-", "--read-as", unread, "--house", "body"]
     if subprocess.run(command, input=b"x", capture_output=True, check=False).returncode == 0:
         sys.exit(f"check-harmless: {unread} can be read now; add its sources to this check")

@@ -192,7 +192,7 @@ struct PlanRow<'p> {
 fn action_word(action: Action) -> &'static str {
     match action {
         Action::Convert(_) => "convert",
-        Action::Copy | Action::CopyUnread(_) => "copy",
+        Action::Copy => "copy",
         Action::SkipLink => "skip",
     }
 }

@@ -5,12 +5,13 @@ use crate::links::{joined, normalised};
 use ignore::WalkBuilder;
 use obblet::Format;
 use obblet::formats::html::Syntax;
+use obblet::formats::org;
 use obblet::house::StylePlacement;
 use obblet::page::style_sheet;
 use std::collections::{HashMap, HashSet};
 use std::ffi::OsString;
-use std::io;
 use std::path::{Path, PathBuf};
+use std::{fs, io};
 use thiserror::Error;
 
 /// Why a folder cannot be planned at all.
@@ -51,8 +52,6 @@ pub enum Action {
     Convert(Format),
     /// Copied as it is.
     Copy,
-    /// Copied, although it is a document: this version has no reader for its format.
-    CopyUnread(Format),
     /// A symbolic link; not followed.
     SkipLink,
 }
@@ -214,8 +213,13 @@ impl Plan {
         let is_page = |entry: &Entry| matches!(entry.action, Action::Convert(_));
         for pages in [false, true] {
             for entry in self.entries.iter_mut().filter(|entry| is_page(entry) == pages) {
-                entry.target =
-                    if pages { page_name(&entry.source, ending) } else { entry.source.clone() };
+                entry.target = match entry.action {
+                    Action::Convert(format) => {
+                        let stated = output_name(&self.source.join(&entry.source), format);
+                        page_name(&entry.source, stated.as_deref(), ending)
+                    }
+                    _ => entry.source.clone(),
+                };
                 // Some file systems cannot tell names apart that differ by case only.
                 if !taken.insert(entry.target.to_lowercase()) && pages {
                     entry.renamed = true;
@@ -249,7 +253,6 @@ fn action(source: &str) -> Action {
         Some(Format::Html) => Action::Copy,
         Some(format) if format.can_read() => Action::Convert(format),
         // HTML is what a web folder is made of; plain text is fine as it is.
-        Some(format @ (Format::Latex | Format::Org)) => Action::CopyUnread(format),
         _ => Action::Copy,
     }
 }
@@ -259,9 +262,20 @@ fn is_saved_page(source: &str) -> bool {
     ["mht", "mhtml"].iter().any(|saved| ending.eq_ignore_ascii_case(saved))
 }
 
-fn page_name(source: &str, ending: &str) -> String {
+/// The name that a document states for what is made of it.
+fn output_name(file: &Path, format: Format) -> Option<String> {
+    // What cannot be read is told when its turn comes.
+    (format == Format::Org).then(|| fs::read(file).ok())?.and_then(|bytes| org::output_name(&bytes))
+}
+
+fn page_name(source: &str, stated: Option<&str>, ending: &str) -> String {
     let (stem, _) = source.rsplit_once('.').unwrap_or((source, ""));
-    format!("{stem}{ending}")
+    let folder = source.rsplit_once('/').map_or("", |(folder, _)| folder);
+    match (stated, folder) {
+        (None, _) => format!("{stem}{ending}"),
+        (Some(name), "") => format!("{name}{ending}"),
+        (Some(name), folder) => format!("{folder}/{name}{ending}"),
+    }
 }
 
 /// A path below a folder, with `/` between folders; names that are no Unicode are shown lossily.

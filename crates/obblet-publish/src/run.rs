@@ -9,7 +9,7 @@ use crate::record::{Record, Standing, hash};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::write::{WriteFailure, backup_path, write_atomically};
 use obblet::document::CompactString;
-use obblet::findings::{Code, Finding, Findings};
+use obblet::findings::Finding;
 use obblet::page::style_sheet;
 use obblet::{Format, WriteError};
 use rayon::ThreadPoolBuilder;
@@ -137,8 +137,7 @@ impl Run<'_> {
         };
         match entry.action {
             Action::Convert(format) => self.document(entry, format, &bytes),
-            Action::CopyUnread(format) => self.copy(entry, &bytes, Some(format)),
-            Action::Copy | Action::SkipLink => self.copy(entry, &bytes, None),
+            Action::Copy | Action::SkipLink => self.copy(entry, &bytes),
         }
     }
 
@@ -164,13 +163,8 @@ impl Run<'_> {
         Done { outcome, ids, anchors, noted }
     }
 
-    fn copy(&self, entry: &Entry, bytes: &[u8], unread: Option<Format>) -> Done {
+    fn copy(&self, entry: &Entry, bytes: &[u8]) -> Done {
         let mut outcome = empty_outcome(&entry.source, &entry.target);
-        if let Some(format) = unread {
-            let mut findings = Findings::new();
-            findings.add_about(Code::ReaderMissing, format.title(), None);
-            outcome.findings = findings.into_vec();
-        }
         let mut noted = Vec::new();
         self.put(&entry.target, bytes, OutcomeKind::Copied, &mut outcome, &mut noted);
         Done { noted, ..without_page(outcome) }

@@ -134,6 +134,23 @@ fn one_bad_file_never_stops_the_rest() {
     assert!(scene.page("latin.html").contains("Mühle und Flut, große Tide"));
 }
 
+/// A file of Org may say what its page is called; links follow.
+#[test]
+fn a_file_may_name_its_page() {
+    let scene = Scene::new(&[
+        ("a.md", "[log](work/log.org#here) [up](work/up.org)"),
+        ("work/log.org", "#+export_file_name: diary.html\n* Here\n[[file:../a.md]]"),
+        ("work/up.org", "#+EXPORT_FILE_NAME: ../../up\n* Up"),
+        ("work/same.org", "#+EXPORT_FILE_NAME: diary\n* Same"),
+    ]);
+    scene.publish(&PublishOptions::default());
+    let page = scene.page("a.html");
+    assert!(page.contains("href=\"work/diary.html#here\""), "{page}");
+    assert!(page.contains("href=\"work/up.html\""), "{page}");
+    assert!(scene.page("work/diary.html").contains("href=\"../a.html\""));
+    assert!(scene.page("work/same.org.html").contains("Same"));
+}
+
 #[test]
 fn one_worker_and_many_write_the_same_bytes() {
     let text = |n: usize| {

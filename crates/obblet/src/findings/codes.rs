@@ -170,7 +170,6 @@ pub enum Code {
     // Folders.
     AnchorBroken,
     LinkBroken,
-    ReaderMissing,
 }
 
 use Severity::{Changed, Lost, Problem, Repaired};
@@ -793,12 +792,6 @@ const TABLE: &[(Code, &str, Severity, &str)] = &[
         Problem,
         "the link or picture leads to no file of this folder: {}",
     ),
-    (
-        Code::ReaderMissing,
-        "reader-missing",
-        Changed,
-        "documents of this format cannot be read yet; the file was copied as it is: {}",
-    ),
 ];
 
 impl Code {
@@ -855,7 +848,7 @@ mod tests {
             assert_eq!(format!("{code:?}"), variant);
             assert!(!message.ends_with('.'), "{name}: messages are not sentences");
         }
-        assert_eq!(TABLE.len(), Code::ReaderMissing as usize + 1, "the last code of the enum");
+        assert_eq!(TABLE.len(), Code::LinkBroken as usize + 1, "the last code of the enum");
     }
 
     fn capitalised(word: &str) -> String {

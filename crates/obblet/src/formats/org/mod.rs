@@ -21,6 +21,31 @@ pub(crate) use write::write;
 /// The format's name on markup that is kept as it was written.
 pub(crate) const ORG: &str = "org";
 
+/// The name that a file states for what is made of it (`#+EXPORT_FILE_NAME`; Org manual, “Export
+/// Settings”), without its ending. `None` where it states none, or one that is no plain name: it may
+/// not lead to another folder.
+///
+/// ```
+/// use obblet::formats::org::output_name;
+/// assert_eq!(output_name(b"#+EXPORT_FILE_NAME: diary.html\n* Log").as_deref(), Some("diary"));
+/// assert_eq!(output_name(b"#+EXPORT_FILE_NAME: ../diary"), None);
+/// ```
+#[must_use]
+pub fn output_name(source: &[u8]) -> Option<String> {
+    let text = String::from_utf8_lossy(source);
+    let value = text.lines().find_map(|line| {
+        let (key, value) = line.trim_start().strip_prefix("#+")?.split_once(':')?;
+        key.eq_ignore_ascii_case("export_file_name").then_some(value)
+    })?;
+    let name = value.trim().trim_matches('"');
+    let stem = name.rsplit_once('.').map_or(name, |(stem, _)| stem);
+    let is_plain = !stem.is_empty()
+        && !stem.starts_with('.')
+        && !stem.contains(['/', '\\', ':'])
+        && !stem.contains(char::is_control);
+    is_plain.then(|| stem.to_string())
+}
+
 /// How Org is read.
 #[derive(Debug, Clone, Default)]
 pub struct OrgReadOptions {

@@ -81,8 +81,16 @@ const KNOWN: &[&str] = &[
 ];
 
 /// Settings that are followed, or that only an editor has a use for.
-const FOLLOWED: &[&str] =
-    &["exclude_tags", "priorities", "select_tags", "seq_todo", "startup", "todo", "typ_todo"];
+const FOLLOWED: &[&str] = &[
+    "exclude_tags",
+    "export_file_name",
+    "priorities",
+    "select_tags",
+    "seq_todo",
+    "startup",
+    "todo",
+    "typ_todo",
+];
 
 /// Settings that the tree keeps as fields, for the writers that they are for.
 pub(super) const HEAD_LINES: [&str; 4] =
