@@ -6,7 +6,7 @@ use super::lines::{
     Keyword, block_begin, block_end, bullet, comment, drawer_name, dynamic_begin, environment,
     fixed_width, is_rule, note_definition, stars,
 };
-use super::settings::Setting;
+use super::settings::is_setting;
 use super::survey::INLINE_TASK;
 use crate::document::{
     Block, BlockKind, BreakKind, Caption, ContentsKind, ContentsList, Figure, Foreign, Inline,
@@ -337,8 +337,7 @@ impl Reader<'_> {
         if self.settings.is_own(&key) {
             return;
         }
-        let mut known = super::settings::Settings::default();
-        if known.keyword(&keyword, line.source, &(), 0) != Setting::Unknown {
+        if is_setting(&key) {
             return;
         }
         if self.options.keeps_hidden {

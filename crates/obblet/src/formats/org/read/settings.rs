@@ -43,6 +43,23 @@ pub(super) struct Settings {
     pub(super) values: HashMap<String, String>,
 }
 
+/// Settings that are read.
+const HELD: &[&str] = &[
+    "author",
+    "bibliography",
+    "date",
+    "description",
+    "email",
+    "keywords",
+    "language",
+    "link",
+    "macro",
+    "options",
+    "setupfile",
+    "subtitle",
+    "title",
+];
+
 /// Settings that only programs have a use for, or that are followed here and no part of the tree.
 const KNOWN: &[&str] = &[
     "archive",
@@ -275,6 +292,11 @@ impl Settings {
     pub(super) fn place(&self, key: &str) -> Option<Place> {
         self.places.get(key).copied()
     }
+}
+
+/// Whether a keyword, in small letters, says something about the whole file.
+pub(super) fn is_setting(key: &str) -> bool {
+    HELD.contains(&key) || KNOWN.contains(&key)
 }
 
 /// Keywords that are about what stands below them.

@@ -88,11 +88,8 @@ impl Survey {
         begin: usize,
         limit: usize,
     ) -> Option<usize> {
-        let ends = self.ends.get(&format!("\\{name}"))?;
         // It may end in the line that it begins in.
-        next_of(ends, begin.wrapping_sub(1), limit)
-            .filter(|end| *end >= begin)
-            .or_else(|| ends.first().copied().filter(|end| *end == 0 && begin == 0))
+        first_from(self.ends.get(&format!("\\{name}"))?, begin, limit)
     }
 
     pub(super) fn drawer_end(&self, begin: usize, limit: usize) -> Option<usize> {
@@ -109,10 +106,12 @@ impl Survey {
     }
 }
 
+/// The next one behind a line, before a limit.
 fn next_of(sorted: &[usize], begin: usize, limit: usize) -> Option<usize> {
-    let index = match begin {
-        usize::MAX => 0,
-        begin => sorted.partition_point(|at| *at <= begin),
-    };
+    first_from(sorted, begin.saturating_add(1), limit)
+}
+
+fn first_from(sorted: &[usize], begin: usize, limit: usize) -> Option<usize> {
+    let index = sorted.partition_point(|at| *at < begin);
     sorted.get(index).copied().filter(|at| *at < limit)
 }

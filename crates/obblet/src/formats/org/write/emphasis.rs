@@ -4,6 +4,7 @@ use super::Writer;
 use super::escape::{APART, MARKS, Surroundings};
 use crate::document::{Attributes, Formatted, Formatting, Inline, InlineCode, plain_text};
 use crate::findings::Code;
+use crate::formats::html::element_of;
 use crate::formats::org::read::{is_closing, is_opening, is_white};
 
 impl Writer<'_> {
@@ -113,7 +114,7 @@ impl Writer<'_> {
                 self.lost("small capitals");
                 return self.inlines(&formatted.content, around);
             }
-            format => element_of(format),
+            format => element_of(format).unwrap_or("span"),
         };
         let what = if name == "span" { "attributes of text" } else { name };
         self.findings.count(Code::FormatAsHtml, what, Some(self.place));
@@ -246,28 +247,4 @@ fn html_attributes(attributes: &Attributes) -> String {
 
 pub(super) fn escaped_html(text: &str) -> String {
     text.replace('&', "&amp;").replace('<', "&lt;").replace('"', "&quot;").replace('@', "&#64;")
-}
-
-/// The element of a format that Org has no mark for.
-fn element_of(format: Formatting) -> &'static str {
-    match format {
-        Formatting::Deleted => "del",
-        Formatting::Inserted => "ins",
-        Formatting::Highlight => "mark",
-        Formatting::SmallPrint => "small",
-        Formatting::KeyboardInput => "kbd",
-        Formatting::ProgramOutput => "samp",
-        Formatting::Variable => "var",
-        Formatting::Quoted => "q",
-        Formatting::WorkTitle => "cite",
-        Formatting::DefinedTerm => "dfn",
-        Formatting::Abbreviation => "abbr",
-        Formatting::Emphasis => "em",
-        Formatting::Strong => "strong",
-        Formatting::Underline => "u",
-        Formatting::Struck => "s",
-        Formatting::Superscript => "sup",
-        Formatting::Subscript => "sub",
-        Formatting::Plain | Formatting::SmallCapitals => "span",
-    }
 }
