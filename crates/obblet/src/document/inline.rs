@@ -326,12 +326,26 @@ impl Timestamp {
     /// ```
     #[must_use]
     pub fn spelled(&self) -> String {
-        let moment = |moment: Moment| {
-            let Moment { year, month, day, time } = moment;
-            let clock = time.map(|(hour, minute)| format!(" {hour:02}:{minute:02}"));
-            format!("{year:04}-{month:02}-{day:02}{}", clock.unwrap_or_default())
-        };
-        let end = self.end.map(|end| format!("–{}", moment(end)));
-        moment(self.start) + &end.unwrap_or_default()
+        let end = self.end.map(|end| format!("–{}", end.spelled()));
+        self.start.spelled() + &end.unwrap_or_default()
+    }
+}
+
+impl Moment {
+    /// The day that a text of the form `1893-04-01` names.
+    pub(crate) fn of_day(text: &str) -> Option<Self> {
+        let mut parts = text.split('-');
+        let (year, month, day) = (parts.next()?, parts.next()?, parts.next()?);
+        let has_form = (year.len(), month.len(), day.len()) == (4, 2, 2) && parts.next().is_none();
+        let (year, month, day) = (year.parse().ok()?, month.parse().ok()?, day.parse().ok()?);
+        let is_day = has_form && (1..=12).contains(&month) && (1..=31).contains(&day);
+        is_day.then_some(Self { year, month, day, time: None })
+    }
+
+    /// `1893-04-01`, with ` 10:30` behind it where the time is known.
+    pub(crate) fn spelled(self) -> String {
+        let Self { year, month, day, time } = self;
+        let clock = time.map(|(hour, minute)| format!(" {hour:02}:{minute:02}"));
+        format!("{year:04}-{month:02}-{day:02}{}", clock.unwrap_or_default())
     }
 }

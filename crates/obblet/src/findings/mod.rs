@@ -5,6 +5,7 @@
 //! somebody looks.
 
 mod codes;
+mod table;
 
 pub use codes::{Code, Severity};
 

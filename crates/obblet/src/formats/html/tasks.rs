@@ -33,13 +33,6 @@ pub(super) const PLANNED_NAMES: [(PlanningKind, &str); 3] = [
     (PlanningKind::Closed, "closed"),
 ];
 
-/// A day, perhaps with a time of day, as HTML writes it.
-pub(super) fn spelled(moment: Moment) -> String {
-    let Moment { year, month, day, time } = moment;
-    let time = time.map(|(hour, minute)| format!(" {hour:02}:{minute:02}"));
-    format!("{year:04}-{month:02}-{day:02}{}", time.unwrap_or_default())
-}
-
 /// The day that a text spells, perhaps with a time of day; a time alone is on the day before it.
 pub(super) fn moment(text: &str, day_before: Option<Moment>) -> Option<Moment> {
     let text = text.trim();
@@ -49,7 +42,7 @@ pub(super) fn moment(text: &str, day_before: Option<Moment>) -> Option<Moment> {
         None => (Some(text), None),
     };
     let start = match date {
-        Some(date) => day(date)?,
+        Some(date) => Moment::of_day(date)?,
         None => day_before?,
     };
     let time = match time {
@@ -57,20 +50,6 @@ pub(super) fn moment(text: &str, day_before: Option<Moment>) -> Option<Moment> {
         None => None,
     };
     Some(Moment { time, ..start })
-}
-
-fn day(text: &str) -> Option<Moment> {
-    let mut parts = text.split('-');
-    let (year, month, day) = (parts.next()?, parts.next()?, parts.next()?);
-    let has_form = (year.len(), month.len(), day.len()) == (4, 2, 2) && parts.next().is_none();
-    let moment = Moment {
-        year: year.parse().ok()?,
-        month: month.parse().ok()?,
-        day: day.parse().ok()?,
-        time: None,
-    };
-    let is_day = (1..=12).contains(&moment.month) && (1..=31).contains(&moment.day);
-    (has_form && is_day).then_some(moment)
 }
 
 fn clock(text: &str) -> Option<(u8, u8)> {

@@ -1,7 +1,7 @@
 //! Tasks, their planned dates, and dates in the text.
 
 use super::super::tasks::{
-    ACTIVE, DATES, PLANNED, PLANNED_NAMES, PLANNING, PRIORITY, REPEATS, TAG, TASK, WARNS, spelled,
+    ACTIVE, DATES, PLANNED, PLANNED_NAMES, PLANNING, PRIORITY, REPEATS, TAG, TASK, WARNS,
 };
 use super::Writer;
 use crate::document::{CompactString, Moment, Task, Timestamp};
@@ -114,7 +114,7 @@ impl Writer<'_> {
         self.out.push('>');
         match moment.time.filter(|_| is_same_day) {
             Some((hour, minute)) => self.out.push_str(&format!("{hour:02}:{minute:02}")),
-            None => self.out.push_str(&spelled(moment)),
+            None => self.out.push_str(&moment.spelled()),
         }
         self.out.push_str("</time>");
     }

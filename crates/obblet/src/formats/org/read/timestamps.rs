@@ -38,14 +38,8 @@ fn single(text: &str) -> Option<(Timestamp, usize)> {
     }
     let inner = text.get(1..end)?;
     let mut words = inner.split([' ', '\t']).filter(|word| !word.is_empty());
-    let (year, month, day) = date(words.next()?)?;
-    let mut timestamp = Timestamp {
-        active,
-        start: Moment { year, month, day, time: None },
-        end: None,
-        repeater: None,
-        warning: None,
-    };
+    let start = Moment::of_day(words.next()?)?;
+    let mut timestamp = Timestamp { active, start, end: None, repeater: None, warning: None };
     for (at, word) in words.enumerate() {
         let first = word.chars().next()?;
         if let Some((from, to)) = times(word) {
@@ -61,15 +55,6 @@ fn single(text: &str) -> Option<(Timestamp, usize)> {
         }
     }
     Some((timestamp, end + 1))
-}
-
-fn date(word: &str) -> Option<(i16, u8, u8)> {
-    let mut parts = word.split('-');
-    let (year, month, day) = (parts.next()?, parts.next()?, parts.next()?);
-    let has_form = (year.len(), month.len(), day.len()) == (4, 2, 2) && parts.next().is_none();
-    let (year, month, day) = (year.parse().ok()?, month.parse().ok()?, day.parse().ok()?);
-    let is_date = has_form && (1..=12).contains(&month) && (1..=31).contains(&day);
-    is_date.then_some((year, month, day))
 }
 
 type Time = (u8, u8);
