@@ -1,10 +1,10 @@
 //! The calls that join a reader with a writer.
 
-use crate::destination::{self, Sheets};
+use crate::destination;
 use crate::document::{Block, Document, SourceMap};
+use crate::draft::Draft;
 use crate::findings::{Code, Findings};
-use crate::formats::depth::refuse_too_deep;
-use crate::formats::html::{self, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
+use crate::formats::html::{self, Survey};
 use crate::formats::latex::LatexWriteOptions;
 use crate::formats::markdown::{self, MarkdownWriteOptions};
 use crate::formats::org::OrgWriteOptions;
@@ -12,7 +12,6 @@ use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
 use crate::house;
-use crate::page::{self, Title};
 use crate::resolver::{
     Resolver, media_type_with_drawings, needs_pictures, take_in, take_in_pictures,
 };
@@ -134,29 +133,15 @@ fn text_of(source: &[u8]) -> (Arc<str>, Findings) {
 /// [`WriteError`] when the document is deeper than any reader makes it, or the house names a file that
 /// was not given.
 pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
-    let is_beside = options.house.pictures.placement == house::PicturePlacement::Beside;
-    // Word files hold their pictures, and plain text has none.
-    let has_pictures_beside = is_beside
-        && matches!(options.format, Format::Html | Format::Markdown | Format::Latex | Format::Org);
-    let folder = options.picture_folder.clone().filter(|_| has_pictures_beside);
+    let folder = options.folder_beside();
     let mut findings = Findings::new();
-    let pictures = &options.house.pictures;
-    // What a Word file carries inside itself needs no place beside it.
-    let document = &*match options.format {
-        Format::Word => Cow::Borrowed(document),
-        _ => attachments::settled(document, folder.as_deref(), &mut findings),
-    };
-    let document = &*destination::with_pictures_converted(document, pictures, &mut findings);
-    let document = &*match options.format {
-        Format::Latex => destination::with_pictures_for_tex(document, &mut findings),
-        _ => Cow::Borrowed(document),
-    };
+    let document = &*prepared(document, options, folder.as_deref(), &mut findings);
     let media = match folder {
         Some(_) => document.media.iter().cloned().collect(),
         None => Vec::new(),
     };
     let written = match options.format {
-        Format::Html => write_html(document, options, folder)?,
+        Format::Html => Draft::of_prepared(document, options, folder)?.lay_out(options)?,
         Format::Markdown => write_markdown(document, options, folder)?,
         Format::Text => write_text(document, options)?,
         Format::Word => write_word(document, options)?,
@@ -165,6 +150,44 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
     };
     findings.extend(written.findings);
     Ok(Written { media, findings, ..written })
+}
+
+/// The document with its media as the target takes them.
+pub(crate) fn prepared<'d>(
+    document: &'d Document,
+    options: &WriteOptions,
+    folder: Option<&str>,
+    findings: &mut Findings,
+) -> Cow<'d, Document> {
+    // What a Word file carries inside itself needs no place beside it.
+    let mut document = match options.format {
+        Format::Word => Cow::Borrowed(document),
+        _ => attachments::settled(document, folder, findings),
+    };
+    let pictures = &options.house.pictures;
+    document =
+        then(document, |document| destination::with_pictures_converted(document, pictures, findings));
+    if options.format == Format::Latex {
+        document = then(document, |document| destination::with_pictures_for_tex(document, findings));
+    }
+    document
+}
+
+/// One more step, which may leave a document as it is.
+fn then<'d>(
+    document: Cow<'d, Document>,
+    step: impl for<'s> FnOnce(&'s Document) -> Cow<'s, Document>,
+) -> Cow<'d, Document> {
+    match document {
+        Cow::Borrowed(document) => step(document),
+        Cow::Owned(document) => {
+            let changed = match step(&document) {
+                Cow::Owned(changed) => Some(changed),
+                Cow::Borrowed(_) => None,
+            };
+            Cow::Owned(changed.unwrap_or(document))
+        }
+    }
 }
 
 fn write_text(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
@@ -218,69 +241,6 @@ fn written_text(document: &Document, text: String, findings: Findings) -> Writte
         title: document.title_or_first_heading(),
         ids: HashSet::new(),
     }
-}
-
-fn write_html(
-    document: &Document,
-    options: &WriteOptions,
-    folder: Option<String>,
-) -> Result<Written, WriteError> {
-    refuse_too_deep(document)?;
-    let blocks = |give: &mut dyn FnMut(&Block)| document.blocks.iter().for_each(give);
-    write_html_blocks(document, Survey::of(document), blocks, options, folder)
-}
-
-/// Writes HTML from blocks that are given one after the other; `document` holds everything else.
-fn write_html_blocks(
-    document: &Document,
-    mut survey: Survey,
-    each_block: impl FnOnce(&mut dyn FnMut(&Block)),
-    options: &WriteOptions,
-    folder: Option<String>,
-) -> Result<Written, WriteError> {
-    let house = &options.house;
-    let title = Title::of(&document.metadata, survey.first_heading.take(), house);
-    let pictures = match house.pictures.placement {
-        house::PicturePlacement::Dropped => PicturePlacement::Dropped,
-        _ => folder.map_or(PicturePlacement::Embedded, PicturePlacement::Beside),
-    };
-    let html_options = HtmlWriteOptions {
-        top_heading_level: title.top_heading_level(house),
-        pictures,
-        valid_page: house.page.extent == house::Extent::Page,
-        audiences: house.page.audiences.iter().map(Into::into).collect(),
-        raw_html: house.raw_html(),
-        heading_numbers: house.page.heading_numbers,
-        looks: house.looks_form(),
-        comments: house.review.comments,
-        note_places: destination::changes_bodies(house),
-        ..HtmlWriteOptions::default()
-    };
-    let (body, mut findings) = write_blocks(document, survey, each_block, &html_options);
-    let language = document.metadata.language.as_deref().unwrap_or(&house.page.language);
-    let mut body = destination::body(body, house, language, &mut findings);
-    let sheets = Sheets::of(house, &body.look_rules, options.style_sheet_address.as_deref())?;
-    let html = match house.page.extent {
-        house::Extent::Body => std::mem::take(&mut body.html),
-        house::Extent::Page => {
-            let style = &sheets.in_page;
-            page::page(&document.metadata, &body, &title, house, style, &options.surroundings)?
-        }
-    };
-    let has_head = house.page.extent == house::Extent::Page && house.safety.trust_sources;
-    if !has_head && !document.metadata.lines_of(&page::HEAD_FIELDS).is_empty() {
-        findings.count(Code::SettingNotKept, "html_head", None);
-    }
-    let ids = body.ids;
-    let html = destination::target(html, house, &sheets, &mut findings);
-    Ok(Written {
-        bytes: html.into_bytes(),
-        media: Vec::new(),
-        style_sheet: sheets.beside,
-        findings,
-        title: title.text,
-        ids,
-    })
 }
 
 /// Reads a source, repairs it as the house says, and writes it in another format. Findings of all
@@ -359,7 +319,7 @@ fn convert_large(
     let blocks = |give: &mut dyn FnMut(&Block)| {
         structure.each_block(&mut Findings::new(), &mut |block| give(&block));
     };
-    let written = write_html_blocks(&rest, survey, blocks, options, None)?;
+    let written = Draft::of_blocks(&rest, survey, blocks, options, None).lay_out(options)?;
     Ok(with_findings(written, findings, |findings| findings.locate_in(&text)))
 }
 

@@ -85,6 +85,7 @@ pub mod compare;
 mod convert;
 mod destination;
 pub mod document;
+mod draft;
 mod embedded;
 pub mod findings;
 mod format;
@@ -100,6 +101,7 @@ mod tex;
 pub mod typography;
 
 pub use convert::{convert, convert_with, read, read_with, write};
+pub use draft::Draft;
 pub use format::Format;
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};
@@ -147,6 +149,14 @@ impl WriteOptions {
     /// [`HouseError`] when there is no built-in house of this name; it names the nearest one.
     pub fn house(name: &str) -> Result<Self, HouseError> {
         Ok(Self { house: House::built_in(name)?, ..Self::format(Format::Html) })
+    }
+
+    /// The folder beside the target, for a format and a house that have pictures beside it: Word
+    /// files hold theirs, and plain text has none.
+    fn folder_beside(&self) -> Option<String> {
+        let is_beside = self.house.pictures.placement == house::PicturePlacement::Beside;
+        let is_fitting = !matches!(self.format, Format::Word | Format::Text);
+        self.picture_folder.clone().filter(|_| is_beside && is_fitting)
     }
 }
 

@@ -37,6 +37,7 @@ use crate::formats::org::OrgWriteOptions;
 use crate::formats::text::TextWriteOptions;
 use crate::formats::word::{WordReadOptions, WordWriteOptions};
 use crate::formats::{ReadOptions, WriteError};
+use crate::page;
 use crate::repair::{Punctuation, PunctuationForm, Repairs};
 use error::{nearest, no_such_setting, wrong_value};
 use toml::Spanned;
@@ -182,16 +183,24 @@ impl House {
         Ok(())
     }
 
-    /// The names of the files that the settings name. The caller reads them, relative to the
-    /// house file, and puts their texts into [`files`](House::files).
+    /// The names of the files that the settings name, and those that templates among the files that
+    /// are there already take pieces from. The caller reads them, relative to the house file, puts
+    /// their texts into [`files`](House::files), and asks again until nothing is new.
     #[must_use]
     pub fn files_named(&self) -> Vec<String> {
         let PageSettings { layout, header, footer, style_sheets, .. } = &self.page;
-        let mut names: Vec<String> = [layout, header, footer]
+        let templates: Vec<&str> = [layout, header, footer]
             .into_iter()
-            .chain(style_sheets)
+            .map(String::as_str)
+            .chain(self.files.values().flat_map(|text| page::named_in(text)))
+            .filter(|name| !page::is_own(name))
+            .collect();
+        let mut names: Vec<String> = templates
+            .into_iter()
+            .chain(style_sheets.iter().map(String::as_str))
+            .chain([self.latex.layout.as_str()])
             .filter(|name| !name.is_empty())
-            .cloned()
+            .map(Into::into)
             .collect();
         names.sort();
         names.dedup();

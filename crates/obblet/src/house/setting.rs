@@ -145,6 +145,15 @@ pub(super) const fn file(
     Setting { key, comment, field: Field::Text(FILE, |_| true, field) }
 }
 
+pub(super) const fn layout(
+    key: &'static str,
+    comment: &'static str,
+    field: fn(&mut House) -> &mut String,
+) -> Setting {
+    const LAYOUT: &str = "\"side\", \"menu\" or the name of a file beside the house file";
+    Setting { key, comment, field: Field::Text(LAYOUT, |_| true, field) }
+}
+
 pub(super) const fn files(
     key: &'static str,
     comment: &'static str,

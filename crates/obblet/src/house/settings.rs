@@ -1,7 +1,7 @@
 //! All settings, one row each: what it is called, what it means, where it stands.
 
 use super::setting::{
-    Bounds, Setting, choice, file, files, formats, language, number, text, truth, words,
+    Bounds, Setting, choice, file, files, formats, language, layout, number, text, truth, words,
 };
 
 const LEVEL: Bounds = Bounds::Within(0, 6);
@@ -23,9 +23,12 @@ pub const SETTINGS: &[Setting] = &[
     language("page.language", "The language of documents that state none.", |house| {
         &mut house.page.language
     }),
-    file("page.layout", "A template for the page; empty for Obblet's own.", |house| {
-        &mut house.page.layout
-    }),
+    layout(
+        "page.layout",
+        "The template for the page: contents beside the text (also when empty), headings as a menu \
+         above it, or one of your own.",
+        |house| &mut house.page.layout,
+    ),
     file("page.header", "A piece of HTML above every page's text.", |house| &mut house.page.header),
     file("page.footer", "A piece of HTML below every page's text.", |house| &mut house.page.footer),
     truth(

@@ -1,41 +1,44 @@
 //! From body to whole page: title, contents list, layout, theme.
 //!
-//! A layout is a minijinja template. It sees one page as `leaf` (`title`, `language`,
-//! `direction`, `description`, `keywords`, `authors`, `date`, `is_date`, `shows_title`, `shows_byline`,
-//! `outline`, `opening` (the first heading, when the body begins with it), `body` (what follows),
-//! `style` and `style_address` (the style sheet, or the file that holds it), `own_head` (the document's own lines), `above` and `below` (the
-//! house's header and footer), `text_id`, `outline_id`), its neighbours as `shelf` (`home`, `home_title`), the fixed words of the
-//! page's language as `words`, and the program as `maker`. Header and footer are templates that see
-//! the same, but for each other. What is no HTML yet is escaped by itself.
+//! A layout is a minijinja template: one of Obblet's own (`side`, with the contents list beside the
+//! text, or `menu`, with the headings as a menu above it), or a file of the house. It sees one page
+//! as `leaf` (`title`, `language`, `direction`, `description`, `keywords`, `authors`, `date`,
+//! `is_date`, `shows_title`, `shows_byline`, `outline`, `opening` (the first heading, when the body
+//! begins with it), `body` (what follows), `fields` (all other metadata), `style` and `style_address`
+//! (the style sheet, or the file that holds it), `own_head` (the document's own lines), `above` and
+//! `below` (the house's header and footer), and ids that the body does not use: `text_id`,
+//! `outline_id`, `pages_id`, `search_id`), its neighbours as `shelf` ([`Surroundings`]), the fixed
+//! words of the page's language as `words`, and the program as `maker`. Header and footer are
+//! templates that see the same, but for each other. What is no HTML yet is escaped by itself. Pieces
+//! come from other files by `{% include "file.html" %}`, and from Obblet as `obblet/head`,
+//! `obblet/trail`, `obblet/text` and `obblet/beside`.
 
+mod layouts;
+mod site_words;
+mod surroundings;
 pub(crate) mod words;
 
 use crate::document::{Metadata, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
-use crate::formats::html::{Body, escaped_text, id_of_words, is_date_time, is_language_tag};
-use crate::house::{House, PageSettings, Theme};
-use minijinja::syntax::SyntaxConfig;
-use minijinja::{Environment, Value, context};
-use std::sync::LazyLock;
+use crate::formats::html::{Body, id_of_words, is_date_time, is_language_tag};
+use crate::house::{House, Theme};
+use layouts::Layouts;
+use minijinja::value::Serde;
+use minijinja::{Value, context};
+use std::collections::BTreeMap;
 use words::Words;
+
+pub use layouts::layout_asks_for_tree;
+pub(crate) use layouts::{is_own, named_in};
+pub use site_words::SiteWords;
+pub use surroundings::{ListedPage, PageLink, Surroundings, TreeNode};
 
 /// The style sheet of the theme for screens.
 pub const SCREEN_THEME: &str = include_str!("theme.css");
 
 /// The style sheet of the theme for books.
 pub const BOOK_THEME: &str = include_str!("book.css");
-
-const LAYOUT: &str = include_str!("layout.html");
-
-/// What stands around a page among its neighbours.
-#[derive(Debug, Clone, Default)]
-pub struct Surroundings {
-    /// The address of the page that leads to all others, relative to this one.
-    pub home: Option<String>,
-    /// What the link to it says.
-    pub home_title: String,
-}
 
 /// The title of a page, and whether the page must show it.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -157,12 +160,24 @@ pub fn page(
         own_head => Value::from_safe_string(own_head(metadata, house).join("\n")),
         text_id => free_id(body, "text"),
         outline_id => free_id(body, "contents"),
+        pages_id => free_id(body, "pages"),
+        search_id => free_id(body, "search"),
+        fields => fields(metadata),
     };
-    let shelf = context! {
-        home => surroundings.home.as_deref(),
-        home_title => surroundings.home_title.as_str(),
+    let shelf = Value::from(Serde(surroundings));
+    let site = SiteWords::of_language(language);
+    let shown_words = context! {
+        contents => words.contents,
+        skip_to_text => words.skip_to_text,
+        trail => site.trail,
+        pages => site.pages,
+        turn => site.turn,
+        previous => site.previous,
+        next => site.next,
+        tags => site.tags,
+        search => site.search,
+        nothing_found => site.nothing_found,
     };
-    let shown_words = context! { contents => words.contents, skip_to_text => words.skip_to_text };
     let maker = concat!("Obblet ", env!("CARGO_PKG_VERSION"));
     let around = context! { leaf => leaf.clone(), shelf, words => shown_words, maker };
     let above = Value::from_safe_string(layouts.piece(&house.page.header, &around)?);
@@ -171,98 +186,19 @@ pub fn page(
     layouts.render(&house.page.layout, &context! { leaf, ..around })
 }
 
+/// All other metadata, by name.
+fn fields(metadata: &Metadata) -> Value {
+    let fields = metadata.extra.iter().map(|(name, value)| (name.as_str(), value));
+    Value::from(Serde(fields.collect::<BTreeMap<_, _>>()))
+}
+
 /// The lines that a document wants in the head of its page, where the house trusts its sources.
 fn own_head<'m>(metadata: &'m Metadata, house: &House) -> Vec<&'m str> {
     if house.safety.trust_sources { metadata.lines_of(&HEAD_FIELDS) } else { Vec::new() }
 }
 
-/// The templates of a house.
-enum Layouts {
-    /// Our own alone, made once.
-    Built(&'static Environment<'static>),
-    Own(Box<Environment<'static>>),
-}
-
-impl Layouts {
-    fn of(house: &House) -> Result<Self, WriteError> {
-        static BUILT: LazyLock<Result<Environment<'static>, String>> = LazyLock::new(|| {
-            let mut environment = environment()?;
-            environment.add_template(BUILT_IN, LAYOUT).map_err(|error| error.to_string())?;
-            Ok(environment)
-        });
-        let PageSettings { layout, header, footer, .. } = &house.page;
-        let named: Vec<&String> =
-            [layout, header, footer].into_iter().filter(|name| !name.is_empty()).collect();
-        if named.is_empty() {
-            let built = BUILT.as_ref().map_err(|error| WriteError::Layout(error.clone()))?;
-            return Ok(Self::Built(built));
-        }
-        let mut environment = environment().map_err(WriteError::Layout)?;
-        environment.add_template(BUILT_IN, LAYOUT).map_err(layout_error)?;
-        for name in named {
-            environment
-                .add_template_owned(name.clone(), house.file(name)?.to_string())
-                .map_err(layout_error)?;
-        }
-        Ok(Self::Own(Box::new(environment)))
-    }
-
-    fn environment(&self) -> &Environment<'static> {
-        match self {
-            Self::Built(environment) => environment,
-            Self::Own(environment) => environment,
-        }
-    }
-
-    /// A piece; empty when it has no name.
-    fn piece(&self, name: &str, context: &Value) -> Result<String, WriteError> {
-        if name.is_empty() { Ok(String::new()) } else { self.render(name, context) }
-    }
-
-    /// A template; our own when it has no name.
-    fn render(&self, name: &str, context: &Value) -> Result<String, WriteError> {
-        let name = if name.is_empty() { BUILT_IN } else { name };
-        let template = self.environment().get_template(name);
-        template.and_then(|template| template.render(context)).map_err(layout_error)
-    }
-}
-
-/// The name of our own layout among the templates.
-const BUILT_IN: &str = "(built in)";
-
-/// What is wrong, with the file and the line where the template engine knows them.
-fn layout_error(error: minijinja::Error) -> WriteError {
-    let why = error.detail().map_or_else(|| error.kind().to_string(), ToString::to_string);
-    WriteError::Layout(match (error.name(), error.line()) {
-        (Some(name), Some(line)) => format!("{name}:{line}: {why}"),
-        (Some(name), None) => format!("{name}: {why}"),
-        _ => why,
-    })
-}
-
 /// The title of a page whose document says nothing that could be one.
 pub(crate) const UNTITLED: &str = "Untitled";
-
-fn environment() -> Result<Environment<'static>, String> {
-    let mut environment = Environment::new();
-    // A line with nothing but a block statement leaves no line behind.
-    let syntax = SyntaxConfig::builder()
-        .trim_blocks(true)
-        .lstrip_blocks(true)
-        .keep_trailing_newline(true)
-        .build();
-    environment.set_syntax(syntax.map_err(|error| error.to_string())?);
-    // Values that are no HTML yet are escaped as the writer escapes, and not more.
-    environment.set_formatter(|out, _, value| {
-        match value {
-            value if value.is_undefined() || value.is_none() => {}
-            value if value.is_safe() => out.write_str(&value.to_string())?,
-            value => out.write_str(&escaped_text(&value.to_string()))?,
-        }
-        Ok(())
-    });
-    Ok(environment)
-}
 
 /// The highest heading when the body begins with it, and what follows: authors and date stand
 /// between the two.

@@ -1,0 +1,146 @@
+//! The templates of a house, with Obblet's own beside them.
+
+use crate::formats::WriteError;
+use crate::formats::html::escaped_text;
+use crate::house::{House, PageSettings};
+use minijinja::syntax::SyntaxConfig;
+use minijinja::{Environment, Value};
+use std::sync::LazyLock;
+
+/// Obblet's own templates: layouts by the names that houses give them, pieces below `obblet/`.
+const OWN: [(&str, &str); 6] = [
+    ("side", include_str!("layouts/side.html")),
+    ("menu", include_str!("layouts/menu.html")),
+    ("obblet/head", include_str!("layouts/head.html")),
+    ("obblet/trail", include_str!("layouts/trail.html")),
+    ("obblet/text", include_str!("layouts/text.html")),
+    ("obblet/beside", include_str!("layouts/beside.html")),
+];
+
+/// Whether a template is Obblet's own, so that there is no file of this name.
+pub(crate) fn is_own(name: &str) -> bool {
+    OWN.iter().any(|(own, _)| *own == name)
+}
+
+/// The names of the templates that a template takes pieces from, where it names them in quotes.
+pub(crate) fn named_in(template: &str) -> Vec<&str> {
+    const STATEMENTS: [&str; 4] = ["include", "extends", "import", "from"];
+    let statements = template.split("{%").skip(1).filter_map(|rest| rest.split("%}").next());
+    statements
+        .filter_map(|statement| {
+            let statement = statement.trim_start_matches(['-', '+']).trim_start();
+            let rest = STATEMENTS.iter().find_map(|word| statement.strip_prefix(word))?.trim_start();
+            let quote = rest.chars().next().filter(|first| matches!(first, '"' | '\''))?;
+            rest.get(1..)?.split(quote).next()
+        })
+        .collect()
+}
+
+/// Whether a house's layout shows the tree of all pages, so that each page changes with any other.
+#[must_use]
+pub fn layout_asks_for_tree(house: &House) -> bool {
+    house.files.values().any(|text| text.contains("shelf.tree"))
+}
+
+/// The templates of a house.
+pub(super) enum Layouts {
+    /// Our own alone, made once.
+    Built(&'static Environment<'static>),
+    Own(Box<Environment<'static>>),
+}
+
+impl Layouts {
+    pub(super) fn of(house: &House) -> Result<Self, WriteError> {
+        static BUILT: LazyLock<Result<Environment<'static>, String>> = LazyLock::new(environment);
+        let PageSettings { layout, header, footer, .. } = &house.page;
+        let is_file = |name: &&String| !name.is_empty() && !is_own(name);
+        let named: Vec<&String> = [layout, header, footer].into_iter().filter(is_file).collect();
+        if named.is_empty() {
+            let built = BUILT.as_ref().map_err(|error| WriteError::Layout(error.clone()))?;
+            return Ok(Self::Built(built));
+        }
+        named.iter().try_for_each(|name| house.file(name).map(|_| ()))?;
+        let mut environment = environment().map_err(WriteError::Layout)?;
+        // Pieces that these take from other files are among the house's files.
+        for (name, text) in &house.files {
+            let is_template = text.contains("{{") || text.contains("{%") || named.contains(&name);
+            if is_template && !is_own(name) {
+                let added = environment.add_template_owned(name.clone(), text.to_string());
+                added.map_err(layout_error)?;
+            }
+        }
+        Ok(Self::Own(Box::new(environment)))
+    }
+
+    fn environment(&self) -> &Environment<'static> {
+        match self {
+            Self::Built(environment) => environment,
+            Self::Own(environment) => environment,
+        }
+    }
+
+    /// A piece; empty when it has no name.
+    pub(super) fn piece(&self, name: &str, context: &Value) -> Result<String, WriteError> {
+        if name.is_empty() { Ok(String::new()) } else { self.render(name, context) }
+    }
+
+    /// A template; our own when it has no name.
+    pub(super) fn render(&self, name: &str, context: &Value) -> Result<String, WriteError> {
+        let name = if name.is_empty() { "side" } else { name };
+        let template = self.environment().get_template(name);
+        template.and_then(|template| template.render(context)).map_err(layout_error)
+    }
+}
+
+/// What is wrong, with the file and the line where the template engine knows them.
+fn layout_error(error: minijinja::Error) -> WriteError {
+    let why = error.detail().map_or_else(|| error.kind().to_string(), ToString::to_string);
+    WriteError::Layout(match (error.name(), error.line()) {
+        (Some(name), Some(line)) => format!("{name}:{line}: {why}"),
+        (Some(name), None) => format!("{name}: {why}"),
+        _ => why,
+    })
+}
+
+/// Our own templates.
+fn environment() -> Result<Environment<'static>, String> {
+    let mut environment = Environment::new();
+    // A line with nothing but a block statement leaves no line behind.
+    let syntax = SyntaxConfig::builder()
+        .trim_blocks(true)
+        .lstrip_blocks(true)
+        .keep_trailing_newline(true)
+        .build();
+    environment.set_syntax(syntax.map_err(|error| error.to_string())?);
+    // Values that are no HTML yet are escaped as the writer escapes, and not more.
+    environment.set_formatter(|out, _, value| {
+        match value {
+            value if value.is_undefined() || value.is_none() => {}
+            value if value.is_safe() => out.write_str(&value.to_string())?,
+            value => out.write_str(&escaped_text(&value.to_string()))?,
+        }
+        Ok(())
+    });
+    for (name, text) in OWN {
+        environment.add_template(name, text).map_err(|error| error.to_string())?;
+    }
+    Ok(environment)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn templates_name_what_they_take_pieces_from() {
+        let cases: [(&str, &[&str]); 4] = [
+            ("{% include \"top.html\" %}{%- extends 'base.html' -%}", &["top.html", "base.html"]),
+            ("{% from \"words.html\" import x %}{% include name %}", &["words.html"]),
+            ("{% if a %}include \"x\"{% endif %}", &[]),
+            ("{% include \"unclosed", &["unclosed"]),
+        ];
+        for (template, names) in cases {
+            assert_eq!(named_in(template), names, "{template}");
+        }
+    }
+}
