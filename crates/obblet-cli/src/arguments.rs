@@ -3,7 +3,7 @@
 use clap::{Args, Parser, Subcommand};
 use obblet::Format;
 use obblet::compare::Kind;
-use std::num::NonZeroUsize;
+use std::num::{NonZeroU32, NonZeroUsize};
 use std::path::PathBuf;
 
 /// Turns documents into clean, standards-valid HTML, one by one or a whole folder.
@@ -46,8 +46,9 @@ pub(crate) enum Command {
 #[derive(Debug, Clone, Args)]
 pub(crate) struct HouseChoice {
     /// House style: a built-in one by name (see “obblet house”), or a TOML file.
-    #[arg(long, value_name = "NAME|FILE", default_value = "page")]
-    pub(crate) house: String,
+    /// “page” when there is none.
+    #[arg(long, value_name = "NAME|FILE")]
+    pub(crate) house: Option<String>,
     /// Change one setting of the house, for example page.contents=2. May be repeated.
     #[arg(long = "set", value_name = "KEY=VALUE")]
     pub(crate) settings: Vec<String>,
@@ -160,32 +161,77 @@ pub(crate) struct CompareArguments {
 #[derive(Debug, Args)]
 #[command(after_help = "\
 Every readable document becomes a page at the same place in OUTPUT; other files
-are copied; links between documents lead to the pages. Files in OUTPUT that were
-changed by hand are left alone.
+are copied; links between documents lead to the pages. Pages get a list of their
+neighbours, a search box, indexes of folders and of topics. What has not changed
+since the last run is left alone; so are files in OUTPUT that were changed by hand.
+
+A file obblet.toml in any folder says what holds there: title, order, house,
+layout, metadata; in the top folder also the address on the web, for a feed and a
+site map. See docs/publishing.md.
 
 Examples:
   obblet publish texts web --dry-run
-  obblet publish texts web --ledger web.json")]
+  obblet publish texts web --ledger web.json --zip web.zip
+  obblet publish texts web --skip drafts --formats markdown,word
+  obblet publish old-site notes --write-as markdown --formats html")]
 pub(crate) struct PublishArguments {
     /// The folder of documents.
     pub(crate) folder: PathBuf,
     /// The folder to write; made if need be. It must not lie inside FOLDER.
     pub(crate) output: PathBuf,
-    /// Say what would be done, and write nothing.
+    /// Say what would be done and why, and write nothing.
     #[arg(long)]
     pub(crate) dry_run: bool,
-    #[command(flatten)]
-    pub(crate) house: HouseChoice,
-    /// Files worked on at once; one a core by default.
-    #[arg(long, value_name = "N")]
-    pub(crate) jobs: Option<NonZeroUsize>,
+    /// Make everything anew, also what has not changed.
+    #[arg(long)]
+    pub(crate) rebuild: bool,
+    /// Take away the pages of sources that are gone.
+    #[arg(long)]
+    pub(crate) prune: bool,
     /// Replace files in OUTPUT that were changed by hand; a backup (.bak) is kept of each.
     #[arg(long)]
     pub(crate) overwrite: bool,
+    #[command(flatten)]
+    pub(crate) house: HouseChoice,
+    /// The format to write, for all documents; by default that of the house, which is html.
+    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    pub(crate) write_as: Option<Format>,
+    /// Formats to read, parted by commas: markdown, html, word, latex, org. By default all but the
+    /// one that is written, whose files are copied.
+    #[arg(long, value_name = "LIST", value_delimiter = ',', value_parser = format)]
+    pub(crate) formats: Vec<Format>,
+    /// Only files that match this pattern, for example '*.md' or '/guides/**'. May be repeated.
+    #[arg(long, value_name = "PATTERN")]
+    pub(crate) only: Vec<String>,
+    /// No files or folders that match this pattern, for example drafts. May be repeated. Patterns in
+    /// a file .obblet-ignore of any folder do the same.
+    #[arg(long, value_name = "PATTERN")]
+    pub(crate) skip: Vec<String>,
+    /// Hidden files too: those whose names begin with a dot.
+    #[arg(long)]
+    pub(crate) hidden: bool,
+    /// The title of the whole; by default what obblet.toml says, or the folder's name.
+    #[arg(long, value_name = "TEXT")]
+    pub(crate) title: Option<String>,
+    /// Files worked on at once; one a core by default.
+    #[arg(long, value_name = "N")]
+    pub(crate) jobs: Option<NonZeroUsize>,
+    /// Seconds after which one file is given up and the rest goes on.
+    #[arg(long, value_name = "SECONDS", default_value = "300")]
+    pub(crate) patience: NonZeroU32,
     /// Write all findings to this file, as JSON.
     #[arg(long, value_name = "FILE")]
     pub(crate) ledger: Option<PathBuf>,
-    /// Print the summary as JSON.
+    /// Write a line for every file to this file.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) log: Option<PathBuf>,
+    /// Also put everything that was published into this archive, to upload.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) zip: Option<PathBuf>,
+    /// Also write a list of all pages with their bodies (.csv or .json), to import elsewhere.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) catalogue: Option<PathBuf>,
+    /// Print the summary, or the plan, as JSON.
     #[arg(long)]
     pub(crate) json: bool,
     /// End with exit code 1 when something was lost.

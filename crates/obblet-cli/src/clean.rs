@@ -4,7 +4,7 @@ use crate::arguments::CleanArguments;
 use crate::convert::{read_source, shown_name};
 use crate::failure::{Code, Failure};
 use crate::house::{changed, named};
-use crate::publish::{LedgerFile, write_ledger};
+use crate::ledger::{LedgerFile, write_ledger};
 use crate::talk::{counted, painted, print, say};
 use obblet::findings::{Finding, Severity};
 use obblet::{Format, House, WriteOptions, Written, convert};

@@ -3,7 +3,7 @@
 use crate::arguments::ConvertArguments;
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
-use crate::publish::{LedgerFile, write_ledger};
+use crate::ledger::{LedgerFile, write_ledger};
 use crate::talk::{print, say, say_findings};
 use obblet::findings::Severity;
 use obblet::page::Surroundings;

@@ -44,15 +44,23 @@ pub(crate) enum Failure {
     Publish(#[from] obblet_publish::PublishError),
     #[error("{file}: {error}")]
     House { file: String, error: obblet::HouseError },
+    #[error(transparent)]
+    HouseFile(#[from] obblet_publish::HouseFileError),
 }
 
 impl Failure {
     pub(crate) fn code(&self) -> Code {
-        use obblet_publish::PlanError;
+        use obblet_publish::{HouseFileError, PlanError, ScopeError};
         match self {
+            Self::HouseFile(HouseFileError::House { .. }) => Code::Usage,
+            Self::Plan(PlanError::Settings(
+                ScopeError::Wrong { .. } | ScopeError::House { .. },
+            )) => Code::Usage,
             Self::Usage(_) | Self::House { .. } => Code::Usage,
-            Self::Plan(PlanError::OutputInside { .. } | PlanError::OutputIsFile(_)) => Code::Usage,
-            Self::Plan(PlanError::NoFolder(_)) => Code::Usage,
+            Self::Plan(PlanError::OutputInside { .. } | PlanError::SourceInside { .. }) => {
+                Code::Usage
+            }
+            Self::Plan(PlanError::NoFolder(_) | PlanError::OutputIsFile(_)) => Code::Usage,
             _ => Code::Files,
         }
     }

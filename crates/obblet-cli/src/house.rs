@@ -3,9 +3,8 @@
 use crate::arguments::{HouseArguments, HouseChoice, HouseCommand};
 use crate::failure::{Code, Failure};
 use crate::talk::{print, say};
-use obblet::{House, HouseError};
-use obblet_publish::write_atomically;
-use std::collections::btree_map::Entry;
+use obblet::House;
+use obblet_publish::{house_named, read_house_files, write_atomically};
 use std::path::Path;
 
 pub(crate) fn run(arguments: &HouseArguments) -> Result<Code, Failure> {
@@ -37,55 +36,34 @@ fn new(file: &Path, like: &str) -> Result<Code, Failure> {
 
 /// The chosen house with all its changes.
 pub(crate) fn chosen(choice: &HouseChoice) -> Result<House, Failure> {
-    changed(named(&choice.house)?, &choice.settings)
+    changed(named(choice.house.as_deref().unwrap_or("page"))?, &choice.settings)
 }
 
 /// The house with these settings changed.
-pub(crate) fn changed(mut house: House, settings: &[String]) -> Result<House, Failure> {
-    for setting in settings {
-        let (key, value) = setting.split_once('=').ok_or_else(|| {
-            Failure::Usage(format!(
-                "--set takes KEY=VALUE, for example page.contents=2, not {setting}"
-            ))
-        })?;
+pub(crate) fn changed(mut house: House, changes: &[String]) -> Result<House, Failure> {
+    for (key, value) in settings(changes)? {
         let wrong = |error| Failure::House { file: "--set".into(), error };
-        house.set(key.trim(), value.trim()).map_err(wrong)?;
+        house.set(&key, &value).map_err(wrong)?;
     }
     // Files that these settings name stand where the command is.
-    with_files(&mut house, Path::new(""))?;
+    read_house_files(&mut house, Path::new(""))?;
     Ok(house)
+}
+
+/// `KEY=VALUE`, taken apart.
+pub(crate) fn settings(changes: &[String]) -> Result<Vec<(String, String)>, Failure> {
+    let apart = |change: &String| {
+        let (key, value) = change.split_once('=')?;
+        Some((key.trim().to_string(), value.trim().to_string()))
+    };
+    let wrong = |change: &String| {
+        let example = "--set takes KEY=VALUE, for example page.contents=2";
+        Failure::Usage(format!("{example}, not {change}"))
+    };
+    changes.iter().map(|change| apart(change).ok_or_else(|| wrong(change))).collect()
 }
 
 /// A built-in house by name, or else a file.
 pub(crate) fn named(name: &str) -> Result<House, Failure> {
-    let path = Path::new(name);
-    let is_file = path.extension().is_some_and(|extension| extension == "toml") || path.is_file();
-    let wrong = |error: HouseError| Failure::House { file: name.to_string(), error };
-    if !is_file {
-        return House::built_in(name)
-            .map_err(|error| Failure::House { file: "--house".into(), error });
-    }
-    let text = std::fs::read_to_string(path)
-        .map_err(|error| Failure::Read { path: path.to_path_buf(), error })?;
-    let mut house = House::from_toml(&text).map_err(wrong)?;
-    with_files(&mut house, path.parent().unwrap_or(Path::new("")))?;
-    Ok(house)
-}
-
-/// Reads the files that a house names, but for those it has.
-fn with_files(house: &mut House, folder: &Path) -> Result<(), Failure> {
-    for name in house.files_named() {
-        if let Entry::Vacant(vacant) = house.files.entry(name) {
-            let path = folder.join(vacant.key());
-            let text =
-                std::fs::read_to_string(&path).map_err(|error| Failure::Read { path, error })?;
-            vacant.insert(text.into());
-        }
-    }
-    if !house.word.pattern.is_empty() && house.pattern.is_none() {
-        let path = folder.join(&house.word.pattern);
-        let bytes = std::fs::read(&path).map_err(|error| Failure::Read { path, error })?;
-        house.pattern = Some(bytes.into());
-    }
-    Ok(())
+    Ok(house_named(name, Path::new(""))?)
 }

@@ -5,8 +5,10 @@ mod clean;
 mod compare;
 mod convert;
 mod demo;
+mod dry_run;
 mod failure;
 mod house;
+mod ledger;
 mod publish;
 mod talk;
 

@@ -1,31 +1,34 @@
 //! `obblet publish`: a folder.
 
 use crate::arguments::PublishArguments;
+use crate::dry_run;
 use crate::failure::{Code, Failure};
-use crate::house::chosen;
+use crate::house::{chosen, settings};
+use crate::ledger::{LedgerFile, write_ledger};
 use crate::talk::{counted, painted, print, say};
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressState, ProgressStyle};
 use obblet::findings::{Finding, Severity};
 use obblet_publish::{
-    Action, Outcome, OutcomeKind, Plan, PublishOptions, Report, Watcher, publish, write_atomically,
+    CatalogueForm, Outcome, OutcomeKind, Plan, PublishOptions, Report, Watcher, archive, catalogue,
+    publish, write_atomically,
 };
-use serde::Serialize;
 use std::collections::BTreeMap;
-use std::path::Path;
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::Duration;
 
 pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
-    let options = PublishOptions {
-        house: chosen(&arguments.house)?,
-        title: None,
-        jobs: arguments.jobs,
-        overwrite: arguments.overwrite,
-    };
+    let options = options(arguments)?;
     let plan = Plan::of(&arguments.folder, &arguments.output, &options)?;
     if arguments.dry_run {
-        print(dry_run(&plan, arguments.json).as_bytes())?;
+        let shown = if arguments.json { dry_run::json(&plan) } else { dry_run::text(&plan) };
+        print(shown.as_bytes())?;
         return Ok(Code::Done);
     }
     let report = publish_watched(&plan, &options)?;
+    if let Some(log) = &arguments.log {
+        write_atomically(log, log_lines(&report).as_bytes())?;
+    }
     if let Some(ledger) = &arguments.ledger {
         let files: Vec<LedgerFile<'_>> = report
             .outcomes
@@ -35,9 +38,82 @@ pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
             .collect();
         write_ledger(ledger, &files)?;
     }
+    if !report.stopped {
+        write_extras(arguments, &plan, &options)?;
+    }
     let output = arguments.output.display().to_string();
     print(summary(&report, &output, arguments.json).as_bytes())?;
     Ok(exit_code(&report, arguments.strict))
+}
+
+fn options(arguments: &PublishArguments) -> Result<PublishOptions, Failure> {
+    let mut house = chosen(&arguments.house)?;
+    if let Some(format) = arguments.write_as {
+        house.page.format = format;
+    }
+    Ok(PublishOptions {
+        house,
+        follow_folder_houses: arguments.house.house.is_none(),
+        settings: settings(&arguments.house.settings)?,
+        title: arguments.title.clone(),
+        formats: (!arguments.formats.is_empty()).then(|| arguments.formats.clone()),
+        only: arguments.only.clone(),
+        skip: arguments.skip.clone(),
+        hidden: arguments.hidden,
+        jobs: arguments.jobs,
+        patience: Duration::from_secs(arguments.patience.get().into()),
+        rebuild: arguments.rebuild,
+        prune: arguments.prune,
+        overwrite: arguments.overwrite,
+        ..PublishOptions::default()
+    })
+}
+
+/// The archive and the catalogue, where they are asked for.
+fn write_extras(
+    arguments: &PublishArguments,
+    plan: &Plan,
+    options: &PublishOptions,
+) -> Result<(), Failure> {
+    if let Some(file) = &arguments.zip {
+        let count = counted(archive(plan, file)?, "file", "files");
+        say(&format!("{count} in {}", file.display()));
+    }
+    if let Some(file) = &arguments.catalogue {
+        let form = match file.extension().and_then(|ending| ending.to_str()) {
+            Some("csv") => CatalogueForm::Csv,
+            Some("json") => CatalogueForm::Json,
+            _ => {
+                let shown = file.display();
+                let why = format!("--catalogue {shown}: the name must end with .csv or .json");
+                return Err(Failure::Usage(why));
+            }
+        };
+        let count = counted(catalogue(plan, options, form, file)?, "page", "pages");
+        say(&format!("{count} in {}", file.display()));
+    }
+    Ok(())
+}
+
+/// A line for each file: what became of it, how long it took, how much there is to say about it.
+fn log_lines(report: &Report) -> String {
+    let mut text = String::new();
+    for outcome in &report.outcomes {
+        let name = if outcome.source.is_empty() { &outcome.target } else { &outcome.source };
+        let milliseconds = outcome.duration.as_secs_f64() * 1000.0;
+        text.push_str(&format!(
+            "{:<11} {milliseconds:>9.1} ms {:>5} {name}",
+            outcome.kind.word(),
+            counted(outcome.findings.len(), "finding", "findings"),
+        ));
+        if !outcome.source.is_empty() && !outcome.target.is_empty() {
+            text.push_str(&format!(" → {}", outcome.target));
+        }
+        let said = outcome.reason.iter().chain(&outcome.notes);
+        said.for_each(|said| text.push_str(&format!("; {said}")));
+        text.push('\n');
+    }
+    text
 }
 
 /// The most lines about files that a run prints; all of them are in the ledger.
@@ -48,14 +124,17 @@ const LINES: usize = 40;
 pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<Report, Failure> {
     let bar = Bar::new();
     let report = publish(plan, options, &bar)?;
-    bar.0.finish_and_clear();
+    bar.bar.finish_and_clear();
     let mut lines = Vec::new();
     for outcome in &report.outcomes {
+        let name = if outcome.source.is_empty() { &outcome.target } else { &outcome.source };
         let failed = matches!(outcome.kind, OutcomeKind::Failed | OutcomeKind::InConflict);
         if failed && let Some(reason) = &outcome.reason {
-            let name = if outcome.source.is_empty() { &outcome.target } else { &outcome.source };
             lines.push(format!("{name}: {}: {reason}", outcome.kind.word()));
         }
+        lines.extend(
+            outcome.notes.iter().map(|note| format!("{name}: {note}; see {}", outcome.target)),
+        );
     }
     for outcome in &report.outcomes {
         let acted_on =
@@ -66,14 +145,14 @@ pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<R
     lines.iter().take(LINES).for_each(|line| say(line));
     if lines.len() > LINES {
         let more = lines.len() - LINES;
-        say(&format!("and {more} more; --ledger FILE writes all of them"));
+        say(&format!("and {more} more; --ledger FILE writes all findings, --log FILE all files"));
     }
     Ok(report)
 }
 
 pub(crate) fn exit_code(report: &Report, strict: bool) -> Code {
     let failed = report.count(OutcomeKind::Failed) + report.count(OutcomeKind::InConflict);
-    if failed > 0 {
+    if failed > 0 || report.stopped {
         Code::Files
     } else if strict && report.findings(Severity::Lost) > 0 {
         Code::DoesNotHold
@@ -82,17 +161,28 @@ pub(crate) fn exit_code(report: &Report, strict: bool) -> Code {
     }
 }
 
-/// A progress bar, on a terminal only.
-struct Bar(ProgressBar);
+/// A progress bar, on a terminal only, that ends the run when somebody presses Ctrl-C.
+struct Bar {
+    bar: ProgressBar,
+    stopped: Arc<AtomicBool>,
+}
 
 impl Bar {
     fn new() -> Self {
         let bar = ProgressBar::with_draw_target(None, ProgressDrawTarget::stderr());
-        let form = "{bar:30} {pos} of {len} files, {rate}, {eta} left  {wide_msg}";
+        let form = "{bar:30} {pos} of {len} steps, {rate}, {eta} left  {wide_msg}";
         if let Ok(style) = ProgressStyle::with_template(form) {
             bar.set_style(style.with_key("rate", rate));
         }
-        Self(bar)
+        let stopped = Arc::new(AtomicBool::new(false));
+        let flag = stopped.clone();
+        // A second Ctrl-C does not wait. Where there is no such key, runs end by themselves.
+        let _ = ctrlc::set_handler(move || {
+            if flag.swap(true, Ordering::SeqCst) {
+                std::process::exit(Code::Files as i32);
+            }
+        });
+        Self { bar, stopped }
     }
 }
 
@@ -102,13 +192,17 @@ fn rate(state: &ProgressState, out: &mut dyn std::fmt::Write) {
 }
 
 impl Watcher for Bar {
-    fn begins(&self, files: usize) {
-        self.0.set_length(files as u64);
+    fn begins(&self, steps: usize) {
+        self.bar.set_length(steps as u64);
     }
 
-    fn done(&self, outcome: &Outcome) {
-        self.0.set_message(outcome.source.clone());
-        self.0.inc(1);
+    fn step(&self, file: &str) {
+        self.bar.set_message(file.to_string());
+        self.bar.inc(1);
+    }
+
+    fn is_stopped(&self) -> bool {
+        self.stopped.load(Ordering::SeqCst)
     }
 }
 
@@ -124,7 +218,9 @@ pub(crate) fn summary(report: &Report, output: &str, json: bool) -> String {
             .collect();
         let files: Vec<&Outcome> = report.outcomes.iter().collect();
         let whole = serde_json::json!({
-            "output": output, "counts": counts, "findings": findings, "files": files,
+            "output": output, "counts": counts, "findings": findings,
+            "earlier_findings": report.earlier_findings.iter().sum::<u64>(),
+            "stopped": report.stopped, "files": files,
         });
         return format!("{whole:#}\n");
     }
@@ -147,86 +243,16 @@ pub(crate) fn summary(report: &Report, output: &str, json: bool) -> String {
     if !findings.is_empty() {
         text.push_str(&format!("Findings: {}\n", findings.join(", ")));
     }
+    let earlier: u64 = report.earlier_findings.iter().sum();
+    if earlier > 0 {
+        text.push_str(&format!("Unchanged files had {earlier} more; --rebuild tells them again\n"));
+    }
     let seconds = report.duration.as_secs_f64();
-    text.push_str(&format!("{output} is ready ({seconds:.1} s)\n"));
+    text.push_str(&match report.stopped {
+        true => format!(
+            "Stopped after {seconds:.1} s; what is written is whole. Run it again to go on\n"
+        ),
+        false => format!("{output} is ready ({seconds:.1} s)\n"),
+    });
     text
-}
-
-/// What a run would do.
-fn dry_run(plan: &Plan, json: bool) -> String {
-    let rows: Vec<PlanRow<'_>> = plan
-        .entries()
-        .iter()
-        .map(|entry| PlanRow {
-            source: &entry.source,
-            target: &entry.target,
-            action: action_word(entry.action),
-            is_new: !plan.output().join(&entry.target).exists(),
-        })
-        .collect();
-    if json {
-        return format!("{:#}\n", serde_json::json!({ "files": rows }));
-    }
-    let mut text = String::new();
-    for row in &rows {
-        let there = if row.is_new { "" } else { "  (is there already)" };
-        text.push_str(&format!("{:<8} {} → {}{there}\n", row.action, row.source, row.target));
-    }
-    let mut counts: BTreeMap<&str, usize> = BTreeMap::new();
-    rows.iter().for_each(|row| *counts.entry(row.action).or_default() += 1);
-    let counts: Vec<String> =
-        counts.iter().map(|(word, count)| format!("{count} {word}")).collect();
-    let files = counted(rows.len(), "file", "files");
-    text.push_str(&format!("{files}: {}. Nothing was written.\n", counts.join(", ")));
-    text
-}
-
-#[derive(Serialize)]
-struct PlanRow<'p> {
-    source: &'p str,
-    target: &'p str,
-    action: &'static str,
-    is_new: bool,
-}
-
-fn action_word(action: Action) -> &'static str {
-    match action {
-        Action::Convert(_) => "convert",
-        Action::Copy => "copy",
-        Action::SkipLink => "skip",
-    }
-}
-
-/// One file of the ledger.
-#[derive(Serialize)]
-pub(crate) struct LedgerFile<'f> {
-    pub(crate) file: &'f str,
-    #[serde(serialize_with = "with_words")]
-    pub(crate) findings: &'f [Finding],
-}
-
-/// A finding with its severity and its words, for readers that do not know the codes.
-fn with_words<S: serde::Serializer>(
-    findings: &[Finding],
-    serializer: S,
-) -> Result<S::Ok, S::Error> {
-    #[derive(Serialize)]
-    struct Row<'f> {
-        severity: Severity,
-        message: String,
-        #[serde(flatten)]
-        finding: &'f Finding,
-    }
-    serializer.collect_seq(findings.iter().map(|finding| Row {
-        severity: finding.severity(),
-        message: finding.message(),
-        finding,
-    }))
-}
-
-/// Writes the ledger: all findings of a run, by file. See `docs/ledger.md`.
-pub(crate) fn write_ledger(path: &Path, files: &[LedgerFile<'_>]) -> Result<(), Failure> {
-    let ledger = serde_json::json!({ "version": 1, "files": files });
-    write_atomically(path, format!("{ledger:#}\n").as_bytes())?;
-    Ok(())
 }

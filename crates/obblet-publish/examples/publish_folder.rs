@@ -1,23 +1,23 @@
-//! Publishes a folder, with a line for every file as it is done.
+//! Publishes a folder: says what is to be done and why, does it, and says what became of each file.
 //!
 //! ```text
 //! cargo run -p obblet-publish --example publish_folder -- texts web
 //! ```
 
-use obblet_publish::{Outcome, OutcomeKind, Plan, PublishOptions, Watcher, publish};
+use obblet_publish::{OutcomeKind, Plan, PublishOptions, Watcher, publish};
 use std::error::Error;
 use std::path::Path;
 
-/// Prints each file once it is done; called from all workers.
-struct Printer;
+/// Counts the steps of a run aloud.
+struct Counter;
 
-impl Watcher for Printer {
-    fn begins(&self, files: usize) {
-        println!("{files} files");
+impl Watcher for Counter {
+    fn begins(&self, steps: usize) {
+        println!("{steps} steps");
     }
 
-    fn done(&self, outcome: &Outcome) {
-        println!("{}: {}", outcome.source, outcome.kind.word());
+    fn step(&self, file: &str) {
+        println!("  {file}");
     }
 }
 
@@ -28,7 +28,13 @@ fn main() -> Result<(), Box<dyn Error>> {
     };
     let options = PublishOptions { title: Some("All documents".into()), ..Default::default() };
     let plan = Plan::of(Path::new(&folder), Path::new(&output), &options)?;
-    let report = publish(&plan, &options, &Printer)?;
+    for entry in plan.entries() {
+        println!("{}: {}, {}", entry.source, entry.state.word(), entry.why);
+    }
+    let report = publish(&plan, &options, &Counter)?;
+    for outcome in &report.outcomes {
+        println!("{}: {}", outcome.target, outcome.kind.word());
+    }
     println!("{} pages", report.count(OutcomeKind::Converted));
     Ok(())
 }

@@ -1,93 +1,167 @@
 //! One document of a folder: read, links turned, written to memory.
 
-use crate::PublishOptions;
-use crate::links::{AnchorLink, relative_address, rewrite_links};
+use crate::fingerprint::Fingerprint;
+use crate::links::{Leads, rewrite_links};
+use crate::pictures::Pictures;
 use crate::plan::{Entry, Plan};
-use crate::resolver::FolderResolver;
-use obblet::document::{CompactString, Media};
-use obblet::findings::{Finding, Findings};
-use obblet::page::Surroundings;
-use obblet::{ConvertError, Format, WriteOptions, read_with, take_in_pictures, write};
-use std::collections::HashSet;
+use crate::record::{AnchorRecord, PageRecord, PictureRecord, SourceRecord};
+use crate::resolver::NotingResolver;
+use obblet::document::{Media, Metadata, SourceMap, Value, plain_text};
+use obblet::findings::{Code, Finding, Findings, Severity};
+use obblet::{ConvertError, Draft, Format, WriteOptions, read_for, write};
 
-/// A page in memory.
-pub(crate) struct Page {
-    pub(crate) bytes: Vec<u8>,
+/// A document in memory.
+pub(crate) struct Converted {
+    pub(crate) content: Content,
+    /// Files that it holds, with what the record says of each.
     pub(crate) media: Vec<Media>,
-    /// The folder of the media, below the output folder.
-    pub(crate) media_folder: String,
     pub(crate) findings: Vec<Finding>,
-    pub(crate) title: Option<String>,
-    pub(crate) description: Option<String>,
-    pub(crate) ids: HashSet<CompactString>,
-    /// Links to places in other documents, with their line and column worked out.
-    pub(crate) anchors: Vec<(AnchorLink, Finding)>,
+    /// Links to places in other documents, each with the finding that it is when there is no such
+    /// place.
+    pub(crate) anchors: Vec<Finding>,
+    pub(crate) facts: SourceRecord,
+}
+
+/// What a document has become.
+pub(crate) enum Content {
+    /// HTML, to be laid out; a page each.
+    Drafts(Vec<Draft>),
+    /// Another format, done.
+    Bytes(Vec<u8>),
 }
 
 /// Converts one document.
-pub(crate) fn convert(
-    bytes: &[u8],
-    format: Format,
-    entry: &Entry,
-    plan: &Plan,
-    options: &PublishOptions,
-) -> Result<Page, ConvertError> {
-    let folder = plan.source.join(&entry.source);
-    let resolver = FolderResolver::new(&plan.source, folder.parent().unwrap_or(&plan.source));
-    let mut reading = read_with(bytes, format, &options.house.read_options(), &resolver)?;
-    options.house.repairs_for(format).run(&mut reading.document, &mut reading.findings);
-    let house = &options.house;
-    take_in_pictures(&mut reading.document, house, &resolver, &mut reading.findings);
-    let mut findings = reading.findings;
-    let anchors = rewrite_links(&mut reading.document, &entry.source, plan, &mut findings);
-
-    let (folder, file) = entry.target.rsplit_once('/').unwrap_or(("", &entry.target));
-    let stem = file.rsplit_once('.').map_or(file, |(stem, _)| stem);
-    let pictures = format!("{stem}-pictures");
-    let written = write(
-        &reading.document,
-        &WriteOptions {
-            format: Format::Html,
-            house: options.house.clone(),
-            picture_folder: Some(pictures.clone()),
-            style_sheet_address: plan
-                .style_sheet
-                .as_deref()
-                .map(|sheet| relative_address(&entry.target, sheet)),
-            surroundings: surroundings(entry, plan),
-        },
-    )?;
-    findings.extend(written.findings);
+pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Converted, ConvertError> {
+    let crate::plan::Action::Convert(format) = entry.action else {
+        return Err(obblet::ReadError::NoReader(Format::Text).into());
+    };
+    let hash = Fingerprint::of(bytes);
+    let options = write_options(entry, plan);
+    let resolver = NotingResolver::new(&plan.source, &entry.source);
+    let mut reading = read_for(bytes, format, &options, &resolver)?;
+    entry.scope.complete(&mut reading.document.metadata);
+    let mut findings = std::mem::take(&mut reading.findings);
+    let leads = rewrite_links(&mut reading.document, entry, plan, &mut findings);
+    let (content, page, media, later) = match plan.format {
+        Format::Html => drafted(Draft::of(&reading.document, &options)?),
+        _ => {
+            let written = write(&reading.document, &options)?;
+            let page = page_record(written.title.as_deref(), &reading.document.metadata, "");
+            (Content::Bytes(written.bytes), page, written.media, written.findings)
+        }
+    };
+    findings.extend(later);
     findings.locate(&reading.map);
     findings.sort();
-    let anchors = anchors
-        .into_iter()
-        .filter_map(|link| {
-            // A finding made ready now, while lines and columns can be told.
-            let mut ready = Findings::new();
-            let code = obblet::findings::Code::AnchorBroken;
-            ready.add_about(code, &link.address, Some(link.place));
-            ready.locate(&reading.map);
-            Some((link, ready.into_vec().pop()?))
-        })
-        .collect();
-    let slash = if folder.is_empty() { "" } else { "/" };
-    Ok(Page {
-        bytes: written.bytes,
-        media: written.media,
-        media_folder: format!("{folder}{slash}{pictures}"),
-        findings: findings.into_vec(),
-        title: written.title,
-        description: reading.document.metadata.description,
-        ids: written.ids,
-        anchors,
-    })
+    let anchors = located_anchors(&leads, &reading.map);
+    let findings = findings.into_vec();
+    let facts = SourceRecord {
+        hash,
+        settings: entry.settings(plan.format),
+        pages: vec![PageRecord { target: entry.target.clone(), ..page }],
+        pictures: media.iter().map(|medium| picture_record(medium, entry)).collect(),
+        needs: resolver.into_needs(),
+        links: leads.links.clone(),
+        anchors: anchor_records(&leads, &anchors),
+        findings: counted(&findings),
+    };
+    Ok(Converted { content, media, findings, anchors, facts })
 }
 
-fn surroundings(entry: &Entry, plan: &Plan) -> Surroundings {
-    let is_home = entry.target == plan.index;
-    Surroundings {
-        home: (!is_home).then(|| relative_address(&entry.target, &plan.index)),
-        home_title: plan.title.clone(),
+/// What the writer is told, but for the pages around.
+pub(crate) fn write_options(entry: &Entry, plan: &Plan) -> WriteOptions {
+    WriteOptions {
+        house: entry.house().clone(),
+        picture_folder: Some(match plan.format {
+            Format::Html => Pictures::token(&entry.source),
+            _ => picture_folder(&entry.target).rsplit('/').next().unwrap_or_default().into(),
+        }),
+        ..WriteOptions::format(plan.format)
     }
+}
+
+/// The folder of a page's own pictures, below the output folder.
+pub(crate) fn picture_folder(target: &str) -> String {
+    let (folder, file) = target.rsplit_once('/').unwrap_or(("", target));
+    let stem = file.rsplit_once('.').map_or(file, |(stem, _)| stem);
+    crate::links::joined(folder, &format!("{stem}-pictures"))
+}
+
+fn drafted(mut draft: Draft) -> (Content, PageRecord, Vec<Media>, Findings) {
+    let mut places: Vec<&str> = draft.ids().iter().map(|id| id.as_str()).collect();
+    places.sort_unstable();
+    let page = page_record(draft.title(), draft.metadata(), &places.join(" "));
+    let (media, findings) = (draft.take_media(), draft.take_findings());
+    (Content::Drafts(vec![draft]), page, media, findings)
+}
+
+fn page_record(title: Option<&str>, metadata: &Metadata, places: &str) -> PageRecord {
+    let authors: Vec<&str> = metadata.authors.iter().map(|person| person.name.as_str()).collect();
+    let subtitle = plain_text(&metadata.subtitle);
+    PageRecord {
+        title: title.map(Into::into),
+        description: metadata
+            .description
+            .clone()
+            .or(Some(subtitle).filter(|text| !text.is_empty())),
+        date: metadata.date.as_deref().map(Into::into),
+        author: Some(authors.join(", ")).filter(|names| !names.is_empty()),
+        tags: metadata.keywords.iter().map(ToString::to_string).collect(),
+        formerly: formerly(metadata),
+        places: places.into(),
+        ..PageRecord::default()
+    }
+}
+
+/// The addresses that a page had before, as its document says.
+fn formerly(metadata: &Metadata) -> Vec<String> {
+    let stated = metadata.extra.iter().find(|(name, _)| name == "formerly");
+    let values = match stated.map(|(_, value)| value) {
+        Some(Value::List(values)) => values.as_slice(),
+        Some(value) => std::slice::from_ref(value),
+        None => &[],
+    };
+    values.iter().filter_map(Value::to_text).collect()
+}
+
+fn picture_record(medium: &Media, entry: &Entry) -> PictureRecord {
+    PictureRecord {
+        hash: Fingerprint::of(&medium.bytes),
+        name: medium.name.to_string(),
+        target: format!("{}/{}", picture_folder(&entry.target), medium.name),
+    }
+}
+
+/// Findings made ready for links to places in other documents, while lines and columns can be told.
+fn located_anchors(leads: &Leads, map: &SourceMap) -> Vec<Finding> {
+    let ready = |code, address: &str, place| {
+        let mut one = Findings::new();
+        one.add_about(code, address, Some(place));
+        one.locate(map);
+        one.into_vec().pop()
+    };
+    let anchors = leads.anchors.iter();
+    anchors.filter_map(|link| ready(Code::AnchorBroken, &link.address, link.place)).collect()
+}
+
+fn anchor_records(leads: &Leads, findings: &[Finding]) -> Vec<AnchorRecord> {
+    let anchors = leads.anchors.iter().zip(findings);
+    anchors
+        .map(|(link, finding)| AnchorRecord {
+            document: link.document.clone(),
+            anchor: link.anchor.clone(),
+            address: link.address.clone(),
+            line: finding.position.map_or(0, |position| position.line),
+            column: finding.position.map_or(0, |position| position.column),
+        })
+        .collect()
+}
+
+/// How many findings there are: lost, changed, repaired, problems.
+pub(crate) fn counted(findings: &[Finding]) -> [u64; 4] {
+    let severities = [Severity::Lost, Severity::Changed, Severity::Repaired, Severity::Problem];
+    severities.map(|severity| {
+        let wanted = findings.iter().filter(|finding| finding.severity() == severity);
+        wanted.map(|finding| u64::from(finding.count)).sum()
+    })
 }

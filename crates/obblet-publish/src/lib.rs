@@ -1,12 +1,13 @@
 //! Publishes a folder of documents as a web folder.
 //!
-//! Two steps: [`Plan::of`] looks at a folder and says what would become of every file, without
-//! writing anything; [`publish`] does it, all cores wide, and gives a [`Report`] with an outcome
-//! for every file. One file that fails never stops the others.
+//! Two steps: [`Plan::of`] looks at a folder and at what an earlier run has made of it, and says what
+//! would become of every file and why, without writing anything; [`publish`] does it, all cores
+//! wide, and gives a [`Report`] with an outcome for every file. One file that fails never stops the
+//! others.
 //!
 //! ```
 //! # fn main() -> Result<(), Box<dyn std::error::Error>> {
-//! use obblet_publish::{OutcomeKind, Plan, PublishOptions, publish};
+//! use obblet_publish::{OutcomeKind, Plan, PublishOptions, State, publish};
 //! # let scratch = tempfile::tempdir()?;
 //! # let (source, output) = (scratch.path().join("texts"), scratch.path().join("web"));
 //! std::fs::create_dir(&source)?;
@@ -15,46 +16,125 @@
 //!
 //! let options = PublishOptions::default();
 //! let plan = Plan::of(&source, &output, &options)?;
-//! assert_eq!(plan.entries().len(), 2);
+//! assert_eq!(plan.count(State::New), 2);
 //!
 //! let report = publish(&plan, &options, &())?;
 //! assert_eq!(report.count(OutcomeKind::Converted), 2);
 //! let page = std::fs::read_to_string(output.join("tides.html"))?;
 //! assert!(page.contains("<a href=\"mill.html\">"));
+//!
+//! // Nothing has changed: nothing is to be done.
+//! assert_eq!(Plan::of(&source, &output, &options)?.count(State::Unchanged), 2);
 //! # Ok(())
 //! # }
 //! ```
 
+mod archive;
+mod catalogue;
+mod closing;
 mod convert;
-mod index;
+mod fingerprint;
+mod houses;
+mod journal;
 mod links;
+mod made;
+mod output;
+mod pictures;
 mod plan;
+mod pool;
 mod record;
 mod report;
 mod resolver;
 mod run;
+mod scope;
+mod search;
+mod site;
+mod standing;
+mod tags;
+mod targets;
+mod walk;
+mod worker;
 mod write;
 
-pub use plan::{Action, Entry, Plan, PlanError};
+pub use archive::archive;
+pub use catalogue::{CatalogueForm, catalogue};
+pub use houses::{HouseFileError, house_named, read_house_files};
+pub use journal::JOURNAL_NAME;
+pub use plan::{Action, Entry, Plan, PlanError, State};
 pub use record::RECORD_NAME;
 pub use report::{Outcome, OutcomeKind, Report};
 pub use resolver::FolderResolver;
 pub use run::{PublishError, Watcher, publish};
+pub use scope::{FOLDER_FILE, ScopeError};
+pub use walk::IGNORE_FILE;
 pub use write::{WriteFailure, backup_path, write_atomically};
 
-use obblet::House;
+use obblet::{Format, House};
 use std::num::NonZeroUsize;
+use std::time::Duration;
 
 /// What [`Plan::of`] and [`publish`] can be told.
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone)]
 pub struct PublishOptions {
-    /// The settings of the destination. Default: the house `page`.
+    /// The settings of the destination; its [`format`](obblet::house::PageSettings::format) is the
+    /// one that documents are written in. Default: the house `page`.
     pub house: House,
-    /// The title of the index page. Default: the folder's name.
+    /// Whether folders may name another house in their settings files. Default: yes.
+    pub follow_folder_houses: bool,
+    /// Settings that are changed in every house, also in those that folders name.
+    pub settings: Vec<(String, String)>,
+    /// The title of the whole. Default: what the top folder's settings say, or else its name.
     pub title: Option<String>,
+    /// The formats that are read; files of other document formats are left out, but for those of
+    /// the target's format, which are copied. Default: all formats but that of the target.
+    pub formats: Option<Vec<Format>>,
+    /// Patterns of files that are published; empty for all. As in ignore files: `*.md`,
+    /// `/guides/**`.
+    pub only: Vec<String>,
+    /// Patterns of files and folders that are left out.
+    pub skip: Vec<String>,
+    /// Publish hidden files too. Default: no.
+    pub hidden: bool,
+    /// The heading level at which documents become several pages; 0 for one page each.
+    pub split: u8,
     /// How many files are worked on at once. Default: one a core.
     pub jobs: Option<NonZeroUsize>,
+    /// How long one file may take. Default: five minutes.
+    pub patience: Duration,
+    /// Make everything anew, also what has not changed. Default: no.
+    pub rebuild: bool,
+    /// Take away what earlier runs have made of sources that are gone. Default: no.
+    pub prune: bool,
     /// Replace files of the output folder that were changed by hand or come from elsewhere; a
     /// backup is kept beside each. Default: leave them alone and report a conflict.
     pub overwrite: bool,
+}
+
+impl Default for PublishOptions {
+    fn default() -> Self {
+        Self {
+            house: House::default(),
+            follow_folder_houses: true,
+            settings: Vec::new(),
+            title: None,
+            formats: None,
+            only: Vec::new(),
+            skip: Vec::new(),
+            hidden: false,
+            split: 0,
+            jobs: None,
+            patience: Duration::from_secs(300),
+            rebuild: false,
+            prune: false,
+            overwrite: false,
+        }
+    }
+}
+
+impl PublishOptions {
+    /// How many workers there are.
+    fn workers(&self) -> usize {
+        let one_a_core = || std::thread::available_parallelism().map_or(1, Into::into);
+        self.jobs.map_or_else(one_a_core, Into::into)
+    }
 }

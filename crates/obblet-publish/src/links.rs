@@ -1,9 +1,10 @@
 //! Links between the documents of a folder.
 
-use crate::plan::{Action, Plan, addressed};
+use crate::plan::{Action, Entry, Plan, addressed};
 use obblet::document::{Block, Document, Inline, PictureSource, Place, walk_inlines_mut};
 use obblet::findings::{Code, Findings};
 use percent_encoding::{AsciiSet, CONTROLS, percent_decode_str, utf8_percent_encode};
+use std::collections::BTreeMap;
 
 /// A link to a place in another document of the folder, to be checked once that is written.
 #[derive(Debug, Clone)]
@@ -16,28 +17,36 @@ pub(crate) struct AnchorLink {
     pub(crate) place: Place,
 }
 
-/// Turns links to sources into links to their targets. Links that lead nowhere become findings;
-/// links to places in other documents are given back.
+/// What the links of a document lead to.
+#[derive(Debug, Default)]
+pub(crate) struct Leads {
+    /// Links to places in other documents.
+    pub(crate) anchors: Vec<AnchorLink>,
+    /// Every source path that a link names, with the target that stands for it.
+    pub(crate) links: BTreeMap<String, Option<String>>,
+}
+
+/// Turns links to sources into links to their targets. Links that lead nowhere become findings.
 pub(crate) fn rewrite_links(
     document: &mut Document,
-    source: &str,
+    entry: &Entry,
     plan: &Plan,
     findings: &mut Findings,
-) -> Vec<AnchorLink> {
+) -> Leads {
     let mut rewriter =
-        Rewriter { source, plan, findings, anchors: Vec::new(), place: Place::default() };
+        Rewriter { entry, plan, findings, leads: Leads::default(), place: Place::default() };
     rewriter.blocks(&mut document.blocks);
     for note in &mut document.notes {
         rewriter.blocks(&mut note.content);
     }
-    rewriter.anchors
+    rewriter.leads
 }
 
 struct Rewriter<'p, 'f> {
-    source: &'p str,
+    entry: &'p Entry,
     plan: &'p Plan,
     findings: &'f mut Findings,
-    anchors: Vec<AnchorLink>,
+    leads: Leads,
     /// The block whose links are being rewritten.
     place: Place,
 }
@@ -68,24 +77,29 @@ impl Rewriter<'_, '_> {
     fn rewritten(&mut self, address: &str) -> Option<String> {
         let (path, query, anchor) = parts(address)?;
         let decoded = percent_decode_str(path).decode_utf8_lossy();
-        let wanted = addressed(self.source, &decoded);
-        let entry = wanted.as_deref().and_then(|wanted| self.plan.entry(wanted));
-        let Some(entry) = entry.filter(|entry| entry.action != Action::SkipLink) else {
+        let wanted = addressed(&self.entry.source, &decoded);
+        let target = wanted.as_deref().and_then(|wanted| self.plan.target_of(wanted));
+        if let Some(wanted) = &wanted {
+            self.leads.links.insert(wanted.clone(), target.map(Into::into));
+        }
+        let (Some(target), Some(wanted)) = (target, &wanted) else {
             if !self.is_folder(wanted.as_deref()) {
                 self.findings.add_about(Code::LinkBroken, address, Some(self.place));
             }
             return None;
         };
-        if let (Action::Convert(_), Some(anchor)) = (entry.action, anchor) {
-            self.anchors.push(AnchorLink {
-                document: entry.source.clone(),
+        let is_document =
+            self.plan.entry(wanted).is_some_and(|to| matches!(to.action, Action::Convert(_)));
+        let place = anchor.filter(|place| is_document && !place.is_empty());
+        if let Some(anchor) = place {
+            self.leads.anchors.push(AnchorLink {
+                document: wanted.clone(),
                 anchor: percent_decode_str(anchor).decode_utf8_lossy().into_owned(),
                 address: address.to_string(),
                 place: self.place,
             });
         }
-        let own = self.plan.entry(self.source).map_or(self.source, |entry| entry.target.as_str());
-        let mut new = relative_address(own, &entry.target);
+        let mut new = relative_address(&self.entry.target, target);
         new.push_str(query);
         if let Some(anchor) = anchor {
             new.push('#');
@@ -143,7 +157,7 @@ pub(crate) fn joined(folder: &str, path: &str) -> String {
     if folder.is_empty() { path.to_string() } else { format!("{folder}/{path}") }
 }
 
-/// A path without `.` and `..`; `None` when it leads out of the folder.
+/// A path without `.` and `..`, empty for the folder itself; `None` when it leads out of it.
 pub(crate) fn normalised(path: &str) -> Option<String> {
     let mut names: Vec<&str> = Vec::new();
     for name in path.split('/') {
@@ -155,7 +169,7 @@ pub(crate) fn normalised(path: &str) -> Option<String> {
             _ => names.push(name),
         }
     }
-    (!names.is_empty()).then(|| names.join("/"))
+    Some(names.join("/"))
 }
 
 #[cfg(test)]

@@ -1,16 +1,23 @@
-//! The plan: what would become of every file of a folder.
+//! The plan: what would become of every file of a folder, and why.
 
-use crate::PublishOptions;
+use crate::fingerprint::Fingerprint;
+use crate::journal::left_behind;
 use crate::links::{joined, normalised};
-use ignore::WalkBuilder;
-use obblet::Format;
-use obblet::formats::html::Syntax;
+use crate::record::Record;
+use crate::scope::{Scope, ScopeError};
+use crate::standing::{Standing, Standings};
+use crate::walk::{FoundKind, walk};
+use crate::{PublishOptions, targets};
 use obblet::formats::org;
 use obblet::house::StylePlacement;
 use obblet::page::style_sheet;
+use obblet::{Format, House};
+use rayon::prelude::*;
+use serde::Serialize;
 use std::collections::{HashMap, HashSet};
 use std::ffi::OsString;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 use std::{fs, io};
 use thiserror::Error;
 
@@ -40,9 +47,23 @@ pub enum PlanError {
         /// The source folder.
         source_folder: PathBuf,
     },
+    /// Pages would come among the sources.
+    #[error(
+        "the source folder {} lies inside the output folder {}; choose a folder of its own",
+        source_folder.display(), output.display()
+    )]
+    SourceInside {
+        /// The output folder.
+        output: PathBuf,
+        /// The source folder.
+        source_folder: PathBuf,
+    },
     /// The output is a file.
     #[error("the output {} is a file, not a folder", .0.display())]
     OutputIsFile(PathBuf),
+    /// A folder's settings are wrong.
+    #[error(transparent)]
+    Settings(#[from] ScopeError),
 }
 
 /// What is to be done with one file.
@@ -52,21 +73,105 @@ pub enum Action {
     Convert(Format),
     /// Copied as it is.
     Copy,
-    /// A symbolic link; not followed.
-    SkipLink,
+    /// Left out.
+    LeaveOut,
+    /// Its source is gone; its page goes when one asks for that.
+    Remove,
+}
+
+/// How a file stands to what was published before.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum State {
+    /// It was not there before.
+    New,
+    /// Its page is to be made anew.
+    Changed,
+    /// Its page is what it has to be.
+    Unchanged,
+    /// Its source is gone.
+    Removed,
+    /// Its target was changed by hand or comes from elsewhere.
+    InConflict,
+    /// It is not published.
+    Excluded,
+}
+
+impl State {
+    /// All states, in the order of a summary.
+    pub const ALL: [Self; 6] = [
+        Self::New,
+        Self::Changed,
+        Self::Unchanged,
+        Self::Removed,
+        Self::InConflict,
+        Self::Excluded,
+    ];
+
+    /// The word people read.
+    #[must_use]
+    pub fn word(self) -> &'static str {
+        match self {
+            Self::New => "new",
+            Self::Changed => "changed",
+            Self::Unchanged => "unchanged",
+            Self::Removed => "removed",
+            Self::InConflict => "in conflict",
+            Self::Excluded => "excluded",
+        }
+    }
 }
 
 /// One file of the plan. Paths have `/` between folders.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone)]
 pub struct Entry {
     /// The path below the source folder.
     pub source: String,
-    /// The path below the output folder.
+    /// The path below the output folder; empty for what is left out.
     pub target: String,
     /// What is to be done.
     pub action: Action,
-    /// The target does not have the name one would expect, because another source has it.
-    pub renamed: bool,
+    /// How it stands to what was published before.
+    pub state: State,
+    /// Why it is in this state.
+    pub why: String,
+    /// What else is to be said: why the target does not have the name one would expect.
+    pub notes: Vec<String>,
+    /// Why it cannot be read, when it cannot.
+    pub(crate) unreadable: Option<String>,
+    pub(crate) hash: Option<Fingerprint>,
+    /// The name that it states for its page.
+    pub(crate) stated: Option<String>,
+    pub(crate) scope: Arc<Scope>,
+}
+
+impl Entry {
+    /// The house that it is written for.
+    #[must_use]
+    pub fn house(&self) -> &House {
+        &self.scope.house
+    }
+
+    /// Whether anything is to be done for it.
+    pub(crate) fn is_open(&self) -> bool {
+        matches!(self.action, Action::Convert(_) | Action::Copy) && self.state != State::Unchanged
+    }
+
+    /// The fingerprint of all that its pages depend on, but for the source, what that includes and
+    /// links to, and the pages around.
+    pub(crate) fn settings(&self, format: Format) -> Fingerprint {
+        let read_as = match self.action {
+            Action::Convert(read_as) => read_as.name(),
+            _ => "",
+        };
+        Fingerprint::of_parts([
+            self.scope.print().as_bytes(),
+            env!("CARGO_PKG_VERSION").as_bytes(),
+            read_as.as_bytes(),
+            format.name().as_bytes(),
+            self.target.as_bytes(),
+        ])
+    }
 }
 
 /// What would become of every file of a folder.
@@ -75,64 +180,69 @@ pub struct Plan {
     pub(crate) source: PathBuf,
     pub(crate) output: PathBuf,
     pub(crate) title: String,
-    entries: Vec<Entry>,
-    /// Paths that could not be looked at, with the reason.
-    pub(crate) unreadable: Vec<(String, String)>,
+    /// The format of all targets.
+    pub(crate) format: Format,
+    pub(crate) entries: Vec<Entry>,
     by_source: HashMap<String, usize>,
-    /// What the names of pages end with, the period too.
-    page_ending: &'static str,
-    /// The page that leads to all others.
-    pub(crate) index: String,
-    /// The file of the pages' common style sheet, when they have one.
-    pub(crate) style_sheet: Option<String>,
+    /// Every folder that is published, with its settings; the top one first.
+    pub(crate) folders: Vec<(String, Arc<Scope>)>,
+    top: Arc<Scope>,
+    /// The style sheet of each house that keeps it in a file: its target and its text.
+    pub(crate) style_sheets: HashMap<Fingerprint, (String, String)>,
+    pub(crate) before: Arc<Record>,
+    /// What links to sources and folders lead to: folders that have an index.
+    indexes: HashMap<String, String>,
+    /// All targets of sources.
+    targets: HashSet<String>,
+    /// Sources that are gone, by their content.
+    gone: HashMap<Fingerprint, String>,
+    pub(crate) left_behind: HashMap<String, Vec<Fingerprint>>,
 }
 
 impl Plan {
-    /// Looks at a folder. Writes nothing.
-    ///
-    /// Hidden files and folders (with a dot first) are left out; symbolic links are not followed.
+    /// Looks at a folder, and at what an earlier run has made of it. Writes nothing.
     ///
     /// # Errors
-    /// [`PlanError`] when the source is no readable folder, or the output is a file or lies inside
-    /// the source.
+    /// [`PlanError`] when the source is no readable folder, the output is a file or one lies inside
+    /// the other, or a folder's settings are wrong.
     pub fn of(source: &Path, output: &Path, options: &PublishOptions) -> Result<Self, PlanError> {
-        let failed = |error| PlanError::Source { folder: source.to_path_buf(), error };
-        let root = source.canonicalize().map_err(failed)?;
-        if !root.is_dir() {
-            return Err(PlanError::NoFolder(source.to_path_buf()));
-        }
-        std::fs::read_dir(&root).map_err(failed)?;
-        let output_path = resolved(output);
-        if output_path.starts_with(&root) {
-            let (output, source_folder) = (output.to_path_buf(), source.to_path_buf());
-            return Err(PlanError::OutputInside { output, source_folder });
-        }
-        if output_path.is_file() {
-            return Err(PlanError::OutputIsFile(output.to_path_buf()));
-        }
-        let title = options.title.clone().unwrap_or_else(|| folder_title(&root));
+        let (root, output_path) = checked_folders(source, output)?;
+        let walk = walk(&root, options)?;
+        let format = options.house.page.format;
+        let mut folders = walk.folders;
+        folders.sort_by(|one, two| one.0.cmp(&two.0));
+        // The top folder is always there: it was walked.
+        let outer = || Arc::new(Scope::outer(options));
+        let top = folders.first().map_or_else(outer, |(_, scope)| scope.clone());
+        let title = options.title.clone().or_else(|| top.title.clone());
+        let mut entries: Vec<Entry> =
+            walk.found.into_iter().map(|found| entry(found, format, options)).collect();
+        entries.sort_by(|one, two| one.source.cmp(&two.source));
+        entries.par_iter_mut().for_each(|entry| look_at(entry, &root));
+        targets::choose(&mut entries, format);
         let mut plan = Self {
+            title: title.unwrap_or_else(|| folder_title(&root)),
             source: root,
-            output: output_path,
-            title,
-            entries: Vec::new(),
-            unreadable: Vec::new(),
+            top,
+            format,
             by_source: HashMap::new(),
-            page_ending: match options.house.page.syntax {
-                Syntax::Html => ".html",
-                Syntax::Xhtml => ".xhtml",
-            },
-            index: String::new(),
-            style_sheet: None,
+            entries,
+            folders,
+            style_sheets: HashMap::new(),
+            before: Arc::new(Record::load(&output_path)),
+            indexes: HashMap::new(),
+            targets: HashSet::new(),
+            gone: HashMap::new(),
+            left_behind: left_behind(&output_path),
+            output: output_path,
         };
-        plan.index = format!("index{}", plan.page_ending);
-        plan.walk();
-        plan.choose_targets();
-        // A sheet that cannot be read is each page's failure.
-        let has_sheet = style_sheet(&options.house).is_ok_and(|sheet| !sheet.is_empty());
-        if has_sheet && options.house.page.style_placement == StylePlacement::Linked {
-            plan.style_sheet = Some(plan.free_name("style", ".css"));
-        }
+        plan.index_sources();
+        plan.find_indexes();
+        plan.name_style_sheets();
+        plan.find_gone();
+        plan.compare_with_record(options);
+        plan.add_removed();
+        plan.index_sources();
         Ok(plan)
     }
 
@@ -148,20 +258,140 @@ impl Plan {
         &self.output
     }
 
+    /// How many files are in a state.
+    #[must_use]
+    pub fn count(&self, state: State) -> usize {
+        self.entries.iter().filter(|entry| entry.state == state).count()
+    }
+
+    fn index_sources(&mut self) {
+        let sources = self.entries.iter().enumerate();
+        self.by_source = sources.map(|(index, entry)| (entry.source.clone(), index)).collect();
+    }
+
     /// The entry of a source path.
     pub(crate) fn entry(&self, source: &str) -> Option<&Entry> {
         self.entries.get(*self.by_source.get(source)?)
     }
 
-    /// Whether the folder has an index page of its own.
-    pub(crate) fn has_own_index(&self) -> bool {
-        self.entries.iter().any(|entry| entry.target == self.index)
+    /// What holds for a folder.
+    pub(crate) fn scope(&self, folder: &str) -> Option<&Arc<Scope>> {
+        let at = self.folders.binary_search_by(|(path, _)| path.as_str().cmp(folder)).ok()?;
+        self.folders.get(at).map(|(_, scope)| scope)
+    }
+
+    /// What holds for the whole.
+    pub(crate) fn top(&self) -> &Scope {
+        &self.top
+    }
+
+    /// The language of pages that no source becomes.
+    pub(crate) fn language(&self) -> &str {
+        let stated = self.top.web.language.as_deref();
+        stated.unwrap_or(&self.top.house.page.language)
+    }
+
+    /// What the names of pages end with in the top folder, the period too.
+    pub(crate) fn page_ending(&self) -> &'static str {
+        targets::ending(&self.top.house, self.format)
+    }
+
+    /// The target that stands for a source path: of a file that is published, or of a folder's index.
+    pub(crate) fn target_of(&self, path: &str) -> Option<&str> {
+        let Some(entry) = self.entry(path) else {
+            return self.indexes.get(path).map(String::as_str);
+        };
+        let is_published = matches!(entry.action, Action::Convert(_) | Action::Copy);
+        is_published.then_some(entry.target.as_str())
+    }
+
+    /// The target of a folder's index, whether that is made or is the page of a source.
+    pub(crate) fn index_of(&self, folder: &str) -> String {
+        let house = self.scope(folder).map_or(&self.top.house, |scope| &scope.house);
+        joined(folder, &format!("index{}", targets::ending(house, self.format)))
+    }
+
+    /// Whether a source becomes this target.
+    pub(crate) fn is_target(&self, target: &str) -> bool {
+        self.targets.contains(target)
+    }
+
+    /// The targets of files that are copied.
+    pub(crate) fn copies(&self) -> impl Iterator<Item = &str> {
+        let copied = self.entries.iter().filter(|entry| entry.action == Action::Copy);
+        copied.map(|entry| entry.target.as_str())
+    }
+
+    /// The file that holds the style sheet of an entry's page, when there is one.
+    pub(crate) fn style_sheet_of(&self, entry: &Entry) -> Option<&str> {
+        self.style_sheets.get(&entry.scope.house_print).map(|(target, _)| target.as_str())
+    }
+
+    /// The fingerprint of all that pages that no source becomes depend on beside the sources, and of
+    /// which sources there are.
+    pub(crate) fn site_print(&self) -> Fingerprint {
+        let mut text = Vec::new();
+        let mut part = |part: &str| {
+            text.extend_from_slice(part.as_bytes());
+            text.push(0);
+        };
+        part(env!("CARGO_PKG_VERSION"));
+        part(self.format.name());
+        part(&self.title);
+        for (path, scope) in &self.folders {
+            part(path);
+            part(&scope.listing());
+        }
+        for entry in &self.entries {
+            if matches!(entry.action, Action::Convert(_) | Action::Copy) {
+                part(&entry.source);
+            }
+        }
+        Fingerprint::of(&text)
+    }
+
+    /// Every folder with a page in it, or below it, gets an index that links to it lead to.
+    fn find_indexes(&mut self) {
+        let published = |entry: &&Entry| matches!(entry.action, Action::Convert(_) | Action::Copy);
+        self.targets =
+            self.entries.iter().filter(published).map(|entry| entry.target.clone()).collect();
+        if self.format != Format::Html {
+            return;
+        }
+        let mut indexes = HashMap::new();
+        for entry in self.entries.iter().filter(|entry| matches!(entry.action, Action::Convert(_)))
+        {
+            let mut path = entry.source.as_str();
+            while let Some((folder, _)) = path.rsplit_once('/') {
+                if indexes.contains_key(folder) {
+                    break;
+                }
+                if crate::site::has_surroundings(self, folder) {
+                    indexes.insert(folder.to_string(), self.index_of(folder));
+                }
+                path = folder;
+            }
+        }
+        indexes.insert(String::new(), self.index_of(""));
+        self.indexes = indexes;
+    }
+
+    fn find_gone(&mut self) {
+        let gone = |source: &&String| !self.by_source.contains_key(*source);
+        self.gone = self
+            .before
+            .sources
+            .iter()
+            .filter(|(source, known)| gone(source) && !known.pages.is_empty())
+            .map(|(source, known)| (known.hash, source.clone()))
+            .collect();
     }
 
     /// The name of a file in the output folder that no source becomes.
-    fn free_name(&self, stem: &str, ending: &str) -> String {
+    pub(crate) fn free_name(&self, stem: &str, ending: &str) -> String {
         let is_taken = |name: &String| {
             self.entries.iter().any(|entry| entry.target.eq_ignore_ascii_case(name))
+                || self.style_sheets.values().any(|(target, _)| target == name)
         };
         let mut name = format!("{stem}{ending}");
         let mut number = 2;
@@ -172,87 +402,219 @@ impl Plan {
         name
     }
 
-    fn walk(&mut self) {
-        let walker = WalkBuilder::new(&self.source)
-            .standard_filters(false)
-            .hidden(true)
-            .follow_links(false)
-            .build();
-        for found in walker {
-            match found {
-                Ok(found) => {
-                    let kind = found.file_type();
-                    let is_link = kind.is_some_and(|kind| kind.is_symlink());
-                    if !is_link && !kind.is_some_and(|kind| kind.is_file()) {
-                        continue;
-                    }
-                    if let Some(source) = relative(&self.source, found.path()) {
-                        let action = if is_link { Action::SkipLink } else { action(&source) };
-                        let target = String::new();
-                        self.entries.push(Entry { source, target, action, renamed: false });
-                    }
-                }
-                Err(error) => {
-                    let why =
-                        error.io_error().map_or_else(|| error.to_string(), io::Error::to_string);
-                    let path = failed_path(&error);
-                    let path = path.and_then(|path| relative(&self.source, path));
-                    self.unreadable.push((path.unwrap_or_else(|| "?".into()), why));
+    /// One file for each house that has its style sheet beside its pages, in the order of folders.
+    fn name_style_sheets(&mut self) {
+        let houses: Vec<(Fingerprint, Arc<House>)> = self
+            .folders
+            .iter()
+            .map(|(_, scope)| (scope.house_print, scope.house.clone()))
+            .filter(|(_, house)| house.page.style_placement == StylePlacement::Linked)
+            .collect();
+        for (print, house) in houses.into_iter().filter(|_| self.format == Format::Html) {
+            if self.style_sheets.contains_key(&print) {
+                continue;
+            }
+            // A sheet that cannot be read is each page's failure.
+            let sheet = style_sheet(&house).unwrap_or_default();
+            let same = self.style_sheets.values().find(|(_, text)| *text == sheet);
+            let name = match same {
+                _ if sheet.is_empty() => continue,
+                Some((name, _)) => name.clone(),
+                None => self.free_name("style", ".css"),
+            };
+            self.style_sheets.insert(print, (name, sheet));
+        }
+    }
+
+    /// Finds out what is new, changed, unchanged or in conflict.
+    fn compare_with_record(&mut self, options: &PublishOptions) {
+        let standings = self.standings();
+        let states: Vec<Option<(State, String)>> = self
+            .entries
+            .par_iter()
+            .map(|entry| {
+                let is_published = matches!(entry.action, Action::Convert(_) | Action::Copy);
+                is_published.then(|| self.state(entry, &standings, options.rebuild))
+            })
+            .collect();
+        for (entry, state) in self.entries.iter_mut().zip(states) {
+            if let Some((state, why)) = state {
+                (entry.state, entry.why) = (state, why);
+            }
+        }
+    }
+
+    fn state(&self, entry: &Entry, standings: &Standings<'_>, rebuild: bool) -> (State, String) {
+        let target = standings.at_a_glance(&entry.target);
+        if target == Standing::Foreign {
+            let why = match self.before.targets.contains_key(&entry.target) {
+                true => "the file in the output folder was changed since the last run",
+                false => "the file in the output folder does not come from here",
+            };
+            return (State::InConflict, why.into());
+        }
+        let Some(known) = self.before.sources.get(&entry.source) else {
+            return match self.renamed_from(entry) {
+                Some(old) => (State::New, format!("it was {old} before")),
+                None => (State::New, "it was not there before".into()),
+            };
+        };
+        let changed = |why: String| (State::Changed, why);
+        if entry.hash != Some(known.hash) {
+            return changed("its content has changed".into());
+        }
+        if known.settings != entry.settings(self.format) {
+            return changed("its house, its folder's settings or Obblet itself has changed".into());
+        }
+        for (path, hash) in &known.needs {
+            if self.hash_of(path) != *hash {
+                return changed(format!("{path}, which it includes, has changed"));
+            }
+        }
+        for (path, target) in &known.links {
+            if self.target_of(path) != target.as_deref() {
+                return changed(format!("what it links to, {path}, is at another place"));
+            }
+        }
+        let pages = known.pages.iter().map(|page| page.target.as_str());
+        let pictures = known.pictures.iter().map(|picture| picture.target.as_str());
+        for target in pages.chain(pictures) {
+            match standings.at_a_glance(target) {
+                Standing::Ours => {}
+                Standing::Missing => return changed(format!("{target} is missing")),
+                Standing::Foreign => {
+                    let why = format!("{target} was changed since the last run");
+                    return (State::InConflict, why);
                 }
             }
         }
-        self.entries.sort_by(|one, two| one.source.cmp(&two.source));
+        if target == Standing::Missing && known.pages.is_empty() {
+            return changed(format!("{} is missing", entry.target));
+        }
+        match rebuild {
+            true => changed("everything is made anew".into()),
+            false => (State::Unchanged, "it is as it was".into()),
+        }
     }
 
-    /// Gives every file its target. Where two would get the same one, copies come first, since
-    /// nobody rewrites the links to them; a page that comes too late keeps its whole source name:
-    /// `guide.docx.html`.
-    fn choose_targets(&mut self) {
-        let mut taken = HashSet::new();
-        let ending = self.page_ending;
-        let is_page = |entry: &Entry| matches!(entry.action, Action::Convert(_));
-        for pages in [false, true] {
-            for entry in self.entries.iter_mut().filter(|entry| is_page(entry) == pages) {
-                entry.target = match entry.action {
-                    Action::Convert(format) => {
-                        let stated = output_name(&self.source.join(&entry.source), format);
-                        page_name(&entry.source, stated.as_deref(), ending)
-                    }
-                    _ => entry.source.clone(),
-                };
-                // Some file systems cannot tell names apart that differ by case only.
-                if !taken.insert(entry.target.to_lowercase()) && pages {
-                    entry.renamed = true;
-                    entry.target = format!("{}{ending}", entry.source);
-                    while !taken.insert(entry.target.to_lowercase()) {
-                        entry.target.insert(entry.target.len() - ending.len(), '_');
-                    }
-                }
+    /// Whose the files in the output folder are.
+    pub(crate) fn standings(&self) -> Standings<'_> {
+        Standings::of(&self.output, &self.before, &self.left_behind)
+    }
+
+    /// The fingerprint of a file that documents include.
+    fn hash_of(&self, path: &str) -> Option<Fingerprint> {
+        match self.entry(path) {
+            Some(entry) if entry.hash.is_some() => entry.hash,
+            _ => hash_of_file(&self.source.join(path)).ok(),
+        }
+    }
+
+    /// The source that had exactly this content and is gone.
+    pub(crate) fn renamed_from(&self, entry: &Entry) -> Option<&str> {
+        let is_page = matches!(entry.action, Action::Convert(_));
+        self.gone.get(&entry.hash.filter(|_| is_page)?).map(String::as_str)
+    }
+
+    /// Sources that are gone, with the pages that are left of them.
+    fn add_removed(&mut self) {
+        let scope = self.top.clone();
+        for (source, known) in &self.before.sources {
+            // What is left out now has no page any more either.
+            let is_here = self.entry(source).is_some_and(|entry| !entry.target.is_empty());
+            if is_here {
+                continue;
             }
+            let first = known.pages.first().map(|page| page.target.clone());
+            let is_excluded = self.entry(source).is_some();
+            self.entries.push(Entry {
+                source: source.clone(),
+                target: first.unwrap_or_else(|| source.clone()),
+                action: Action::Remove,
+                state: State::Removed,
+                why: match is_excluded {
+                    true => "it is left out now".into(),
+                    false => "its source is gone".into(),
+                },
+                notes: Vec::new(),
+                unreadable: None,
+                hash: None,
+                stated: None,
+                scope: scope.clone(),
+            });
         }
-        let sources = self.entries.iter().enumerate();
-        self.by_source = sources.map(|(index, entry)| (entry.source.clone(), index)).collect();
+        self.entries.sort_by(|one, two| (&one.source, one.state).cmp(&(&two.source, two.state)));
     }
 }
 
-/// The path of what could not be looked at.
-fn failed_path(error: &ignore::Error) -> Option<&Path> {
-    match error {
-        ignore::Error::WithPath { path, .. } => Some(path),
-        ignore::Error::WithDepth { err, .. } | ignore::Error::WithLineNumber { err, .. } => {
-            failed_path(err)
-        }
-        _ => None,
+/// The folders as they really are, when one can be published to the other.
+fn checked_folders(source: &Path, output: &Path) -> Result<(PathBuf, PathBuf), PlanError> {
+    let failed = |error| PlanError::Source { folder: source.to_path_buf(), error };
+    let root = source.canonicalize().map_err(failed)?;
+    if !root.is_dir() {
+        return Err(PlanError::NoFolder(source.to_path_buf()));
     }
+    fs::read_dir(&root).map_err(failed)?;
+    let output_path = resolved(output);
+    let (output, source_folder) = (output.to_path_buf(), source.to_path_buf());
+    if output_path.starts_with(&root) {
+        return Err(PlanError::OutputInside { output, source_folder });
+    }
+    if output_path.is_file() {
+        return Err(PlanError::OutputIsFile(output));
+    }
+    if root.starts_with(&output_path) {
+        return Err(PlanError::SourceInside { output, source_folder });
+    }
+    Ok((root, output_path))
 }
 
-fn action(source: &str) -> Action {
-    match Format::of_file_name(source) {
+fn entry(found: crate::walk::Found, format: Format, options: &PublishOptions) -> Entry {
+    let mut entry = Entry {
+        action: action(&found.source, format, options),
+        source: found.source,
+        target: String::new(),
+        state: State::New,
+        why: String::new(),
+        notes: Vec::new(),
+        unreadable: None,
+        hash: None,
+        stated: None,
+        scope: found.scope,
+    };
+    match found.kind {
+        FoundKind::File => {}
+        FoundKind::LeftOut(why) => {
+            (entry.action, entry.state, entry.why) = (Action::LeaveOut, State::Excluded, why);
+        }
+        FoundKind::Unreadable(why) => {
+            (entry.action, entry.state) = (Action::LeaveOut, State::Excluded);
+            entry.why = format!("it cannot be read: {why}");
+            entry.unreadable = Some(why);
+        }
+    }
+    if entry.action == Action::LeaveOut && entry.why.is_empty() {
+        (entry.state, entry.why) = (State::Excluded, "its format is not asked for".into());
+    }
+    entry
+}
+
+/// What becomes of a file by its name: HTML is what a web folder is made of, and plain text is fine
+/// as it is, unless one asks for other things.
+fn action(source: &str, target: Format, options: &PublishOptions) -> Action {
+    let Some(format) = Format::of_file_name(source) else { return Action::Copy };
+    if let Some(wanted) = &options.formats {
+        return match wanted.contains(&format) && format.can_read() {
+            true => Action::Convert(format),
+            false if format.can_read() && format != target => Action::LeaveOut,
+            false => Action::Copy,
+        };
+    }
+    match format {
         // A page saved as one file is for no browser to read as it is.
-        Some(Format::Html) if is_saved_page(source) => Action::Convert(Format::Html),
-        Some(Format::Html) => Action::Copy,
-        Some(format) if format.can_read() => Action::Convert(format),
-        // HTML is what a web folder is made of; plain text is fine as it is.
+        Format::Html if is_saved_page(source) => Action::Convert(Format::Html),
+        format if format == target => Action::Copy,
+        format if format.can_read() => Action::Convert(format),
         _ => Action::Copy,
     }
 }
@@ -262,27 +624,24 @@ fn is_saved_page(source: &str) -> bool {
     ["mht", "mhtml"].iter().any(|saved| ending.eq_ignore_ascii_case(saved))
 }
 
-/// The name that a document states for what is made of it.
-fn output_name(file: &Path, format: Format) -> Option<String> {
-    // What cannot be read is told when its turn comes.
-    (format == Format::Org).then(|| fs::read(file).ok())?.and_then(|bytes| org::output_name(&bytes))
-}
-
-fn page_name(source: &str, stated: Option<&str>, ending: &str) -> String {
-    let (stem, _) = source.rsplit_once('.').unwrap_or((source, ""));
-    let folder = source.rsplit_once('/').map_or("", |(folder, _)| folder);
-    match (stated, folder) {
-        (None, _) => format!("{stem}{ending}"),
-        (Some(name), "") => format!("{name}{ending}"),
-        (Some(name), folder) => format!("{folder}/{name}{ending}"),
+/// Takes the fingerprint of a file that is published.
+fn look_at(entry: &mut Entry, root: &Path) {
+    if entry.action == Action::LeaveOut {
+        return;
+    }
+    // What cannot be read fails when its turn comes, with what the system says then.
+    let path = root.join(&entry.source);
+    if entry.action == Action::Convert(Format::Org) {
+        let bytes = fs::read(&path).ok();
+        entry.hash = bytes.as_deref().map(Fingerprint::of);
+        entry.stated = bytes.and_then(|bytes| org::output_name(&bytes));
+    } else {
+        entry.hash = hash_of_file(&path).ok();
     }
 }
 
-/// A path below a folder, with `/` between folders; names that are no Unicode are shown lossily.
-fn relative(root: &Path, path: &Path) -> Option<String> {
-    let below = path.strip_prefix(root).ok()?;
-    let names: Vec<_> = below.iter().map(|name| name.to_string_lossy()).collect();
-    (!names.is_empty()).then(|| names.join("/"))
+pub(crate) fn hash_of_file(path: &Path) -> io::Result<Fingerprint> {
+    Ok(Fingerprint::of(&fs::read(path)?))
 }
 
 /// A path with links resolved as far as it exists, and the rest behind it.
@@ -314,7 +673,7 @@ pub(crate) fn title_of_name(name: &str) -> String {
     first.map_or_else(|| "Documents".into(), |first| first + characters.as_str())
 }
 
-/// The source path that an address in a document leads to.
+/// The source path that an address in a document leads to; empty for the top folder.
 pub(crate) fn addressed(document: &str, address: &str) -> Option<String> {
     let folder = document.rsplit_once('/').map_or("", |(folder, _)| folder);
     normalised(&joined(folder, address))

@@ -1,79 +1,213 @@
-//! The record: what the last publish wrote, so that the next one knows what changed by hand.
-//!
-//! One JSON file at the top of the output folder: `{"version": 1, "targets": {path: hash}}`, paths
-//! with `/` and sorted, hashes BLAKE3 in hexadecimal. See `docs/record.md`.
+//! The record: what the last publish made of what, so that the next one knows what changed. See
+//! `docs/record.md`.
 
+use crate::fingerprint::Fingerprint;
 use crate::write::{WriteFailure, write_atomically};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use std::path::Path;
+use std::sync::Arc;
+use std::time::SystemTime;
 
 /// The name of the record in the output folder.
 pub const RECORD_NAME: &str = ".obblet-record.json";
 
 /// The version of the record's form.
-const VERSION: u32 = 1;
+const VERSION: u32 = 2;
 
-/// What stands in an output folder because of us.
-#[derive(Debug, Clone, Serialize, Deserialize)]
+/// What stands in an output folder because of us, and what it was made of.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub(crate) struct Record {
     version: u32,
-    targets: BTreeMap<String, String>,
+    /// By path below the source folder.
+    pub(crate) sources: BTreeMap<String, Arc<SourceRecord>>,
+    /// Every file that we wrote, by path below the output folder.
+    pub(crate) targets: BTreeMap<String, Fingerprint>,
+    /// Of all that pages that no source becomes depend on, beside the sources.
+    pub(crate) site: Option<Fingerprint>,
+    /// Pages that lead on from old addresses, with the targets that they lead to.
+    pub(crate) moved: BTreeMap<String, String>,
+    /// When the file was written; none for a record that was not read.
+    #[serde(skip)]
+    pub(crate) written: Option<SystemTime>,
+}
+
+/// One source, as it was when its pages were made.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct SourceRecord {
+    pub(crate) hash: Fingerprint,
+    /// Of its house, its folder's settings, the formats and the program.
+    pub(crate) settings: Fingerprint,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub(crate) pages: Vec<PageRecord>,
+    /// Other targets that are its own: pictures, embedded files.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub(crate) pictures: Vec<PictureRecord>,
+    /// Files that it includes, by path below the source folder; none where there is no such file.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub(crate) needs: BTreeMap<String, Option<Fingerprint>>,
+    /// What its links lead to: source paths, with the targets they stand for.
+    #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+    pub(crate) links: BTreeMap<String, Option<String>>,
+    /// Links to places in other documents.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub(crate) anchors: Vec<AnchorRecord>,
+    /// How many findings it had: lost, changed, repaired, problems.
+    pub(crate) findings: [u64; 4],
+}
+
+/// One page of a source.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct PageRecord {
+    pub(crate) target: String,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) title: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) description: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) date: Option<String>,
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) author: Option<String>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub(crate) tags: Vec<String>,
+    /// Addresses that it had before, as its document says.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub(crate) formerly: Vec<String>,
+    /// Its ids, parted by spaces, in the order of the alphabet.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub(crate) places: String,
+    /// Of what stood around it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) around: Option<Fingerprint>,
+}
+
+impl PageRecord {
+    /// Whether a link can point to this place.
+    pub(crate) fn has_place(&self, anchor: &str) -> bool {
+        self.places.split(' ').any(|place| place == anchor)
+    }
+}
+
+/// A picture or other file inside a source.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct PictureRecord {
+    pub(crate) hash: Fingerprint,
+    /// What the document calls it.
+    pub(crate) name: String,
+    /// Where it was put.
+    pub(crate) target: String,
+}
+
+/// A link to a place in another document.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub(crate) struct AnchorRecord {
+    /// The source path of the document it leads to.
+    pub(crate) document: String,
+    pub(crate) anchor: String,
+    /// The address as the source wrote it.
+    pub(crate) address: String,
+    pub(crate) line: u32,
+    pub(crate) column: u32,
 }
 
 impl Default for Record {
     fn default() -> Self {
-        Self { version: VERSION, targets: BTreeMap::new() }
+        Self {
+            version: VERSION,
+            sources: BTreeMap::new(),
+            targets: BTreeMap::new(),
+            site: None,
+            moved: BTreeMap::new(),
+            written: None,
+        }
     }
-}
-
-/// What may be done with a target.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(crate) enum Standing {
-    /// Nothing is there, or what we wrote.
-    Free,
-    /// Exactly what is to be written is there.
-    Same,
-    /// Something is there that we did not write, or that was changed since.
-    Foreign,
 }
 
 impl Record {
     /// The record of an output folder. One that is missing or cannot be read is empty: then every
     /// file that is there counts as somebody else's.
     pub(crate) fn load(output: &Path) -> Self {
-        let text = std::fs::read(output.join(RECORD_NAME)).unwrap_or_default();
+        let path = output.join(RECORD_NAME);
+        let text = std::fs::read(&path).unwrap_or_default();
         let record: Option<Self> = serde_json::from_slice(&text).ok();
-        record.filter(|record| record.version == VERSION).unwrap_or_default()
+        let written = std::fs::metadata(&path).and_then(|facts| facts.modified()).ok();
+        record
+            .filter(|record| record.version == VERSION)
+            .map_or_else(Self::default, |record| Self { written, ..record })
     }
 
-    /// What may be done with a target that is to hold `bytes`.
-    pub(crate) fn standing(&self, output: &Path, target: &str, bytes: &[u8]) -> Standing {
-        let Ok(there) = std::fs::read(output.join(target)) else { return Standing::Free };
-        if there == bytes {
-            return Standing::Same;
-        }
-        match self.targets.get(target) {
-            Some(known) if *known == hash(&there) => Standing::Free,
-            _ => Standing::Foreign,
-        }
-    }
-
-    /// Notes what a target holds now.
-    pub(crate) fn note(&mut self, target: &str, bytes_hash: String) {
-        self.targets.insert(target.to_string(), bytes_hash);
-    }
-
-    /// Writes the record.
+    /// Writes the record: one line a source and a target, so that two of them can be compared.
     pub(crate) fn save(&self, output: &Path) -> Result<(), WriteFailure> {
-        // Strings in a sorted map always have a JSON form.
-        let mut json = serde_json::to_vec_pretty(self).unwrap_or_default();
-        json.push(b'\n');
-        write_atomically(&output.join(RECORD_NAME), &json)
+        write_atomically(&output.join(RECORD_NAME), self.to_text().as_bytes())
+    }
+
+    /// Whether two records say the same.
+    pub(crate) fn is_same(&self, other: &Self) -> bool {
+        let Self { version, sources, targets, site, moved, written: _ } = self;
+        (version, sources, targets, site, moved)
+            == (&other.version, &other.sources, &other.targets, &other.site, &other.moved)
+    }
+
+    fn to_text(&self) -> String {
+        let mut text = format!("{{\"version\":{VERSION}");
+        if let Some(site) = &self.site {
+            text.push_str(&format!(",\"site\":\"{site}\""));
+        }
+        lines("sources", &self.sources, &mut text);
+        lines("targets", &self.targets, &mut text);
+        lines("moved", &self.moved, &mut text);
+        text.push_str("\n}\n");
+        text
     }
 }
 
-/// The fingerprint of a file's content.
-pub(crate) fn hash(bytes: &[u8]) -> String {
-    blake3::hash(bytes).to_hex().to_string()
+/// A map, one line an entry.
+fn lines(name: &str, map: &BTreeMap<String, impl Serialize>, text: &mut String) {
+    text.push_str(&format!(",\n\"{name}\":{{"));
+    let mut sign = "\n";
+    for (key, value) in map {
+        text.push_str(sign);
+        text.push_str(&json(key));
+        text.push(':');
+        text.push_str(&json(value));
+        sign = ",\n";
+    }
+    text.push('}');
+}
+
+/// Texts and plain data always have a JSON form.
+fn json(value: &impl Serialize) -> String {
+    serde_json::to_string(value).unwrap_or_default()
+}
+
+#[cfg(test)]
+#[allow(clippy::unwrap_used, reason = "a test fails by panicking")]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_record_comes_back_as_it_was() {
+        let mut record = Record::default();
+        let hash = Fingerprint::of(b"tide");
+        record.targets.insert("a \"b\".html".into(), hash);
+        record.moved.insert("old.html".into(), "new.html".into());
+        let page = PageRecord { target: "a.html".into(), ..PageRecord::default() };
+        record.sources.insert(
+            "a.md".into(),
+            Arc::new(SourceRecord {
+                hash,
+                settings: hash,
+                pages: vec![page],
+                pictures: Vec::new(),
+                needs: [("x.tex".to_string(), None)].into(),
+                links: BTreeMap::new(),
+                anchors: Vec::new(),
+                findings: [1, 0, 0, 2],
+            }),
+        );
+        let folder = tempfile::tempdir().unwrap();
+        record.save(folder.path()).unwrap();
+        let read = Record { written: None, ..Record::load(folder.path()) };
+        assert_eq!(read, record);
+    }
 }

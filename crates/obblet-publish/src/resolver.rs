@@ -1,7 +1,11 @@
 //! Fetching what documents name, from the folder they stand in and from nowhere else.
 
+use crate::fingerprint::Fingerprint;
+use crate::plan::addressed;
 use obblet::Resolver;
+use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
+use std::sync::Mutex;
 
 /// Fetches files of a folder. What lies outside it is not there, also behind a symbolic link.
 #[derive(Debug, Clone)]
@@ -24,5 +28,40 @@ impl Resolver for FolderResolver {
         let path = self.folder.join(address).canonicalize().ok()?;
         let is_inside = path.starts_with(self.root.canonicalize().ok()?);
         if is_inside { std::fs::read(path).ok() } else { None }
+    }
+}
+
+/// What a document has asked for: paths below the top folder, with the fingerprint of what it got.
+pub(crate) type Needs = BTreeMap<String, Option<Fingerprint>>;
+
+/// Fetches files, and keeps what was asked for.
+pub(crate) struct NotingResolver<'d> {
+    inner: FolderResolver,
+    /// The document's path below the top folder.
+    document: &'d str,
+    needs: Mutex<Needs>,
+}
+
+impl<'d> NotingResolver<'d> {
+    pub(crate) fn new(root: &Path, document: &'d str) -> Self {
+        let path = root.join(document);
+        let inner = FolderResolver::new(root, path.parent().unwrap_or(root));
+        Self { inner, document, needs: Mutex::default() }
+    }
+
+    pub(crate) fn into_needs(self) -> Needs {
+        self.needs.into_inner().unwrap_or_else(std::sync::PoisonError::into_inner)
+    }
+}
+
+impl Resolver for NotingResolver<'_> {
+    fn resolve(&self, address: &str) -> Option<Vec<u8>> {
+        let bytes = self.inner.resolve(address);
+        if let Some(path) = addressed(self.document, address) {
+            let hash = bytes.as_deref().map(Fingerprint::of);
+            let mut needs = self.needs.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+            needs.insert(path, hash);
+        }
+        bytes
     }
 }

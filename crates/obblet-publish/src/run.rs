@@ -1,36 +1,50 @@
 //! Doing what a plan says, all cores wide.
+//!
+//! First every new or changed document is read and written as the body of its page. Then all titles,
+//! places and pictures are known: pictures get their places, and every page whose own content or
+//! whose neighbours have changed is laid out and written. Bodies wait in memory for that as far as
+//! [`WAITING`](crate::worker::WAITING) allows; what does not fit is read once more.
 
-use crate::PublishOptions;
-use crate::convert::{Page, convert};
-use crate::index::index_page;
-use crate::links::AnchorLink;
-use crate::plan::{Action, Entry, Plan};
-use crate::record::{Record, Standing, hash};
+use crate::closing::{
+    earlier_findings, finished_record, is_settled, outcome_of, settled, targets_of,
+};
+use crate::fingerprint::Fingerprint;
+use crate::output::{Output, Put};
+use crate::pictures::{self, Pictures};
+use crate::plan::{Action, Entry, Plan, State};
+use crate::pool::{self, Ended, PoolOptions};
+use crate::record::{PictureRecord, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
-use crate::write::{WriteFailure, backup_path, write_atomically};
-use obblet::document::CompactString;
-use obblet::findings::Finding;
-use obblet::page::style_sheet;
-use obblet::{Format, WriteError};
-use rayon::ThreadPoolBuilder;
-use rayon::prelude::*;
-use std::collections::{HashMap, HashSet};
-use std::panic::{AssertUnwindSafe, catch_unwind};
+use crate::search::SearchIndex;
+use crate::site::{Site, SiteParts, has_surroundings};
+use crate::worker::{Done, LaidOut, Layout, Shared};
+use crate::write::WriteFailure;
+use crate::{PublishOptions, made};
+use obblet::Format;
+use obblet::findings::{Code, Finding};
+use obblet::page::Surroundings;
+use std::collections::{BTreeMap, HashMap, HashSet};
+use std::sync::atomic::AtomicUsize;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Instant;
 use thiserror::Error;
 
-/// Told how a run goes; called from all workers.
+/// Told how a run goes, and asked whether it is to go on.
 pub trait Watcher: Sync {
-    /// A run of so many files begins.
-    fn begins(&self, files: usize);
-    /// One more file is done.
-    fn done(&self, outcome: &Outcome);
+    /// A run begins that has so many steps.
+    fn begins(&self, steps: usize);
+    /// A step is done: a document is read, or a page is written.
+    fn step(&self, file: &str);
+    /// Whether somebody wants the run to end early. What is written stays, whole.
+    fn is_stopped(&self) -> bool {
+        false
+    }
 }
 
 /// Nobody watches.
 impl Watcher for () {
-    fn begins(&self, _files: usize) {}
-    fn done(&self, _outcome: &Outcome) {}
+    fn begins(&self, _steps: usize) {}
+    fn step(&self, _file: &str) {}
 }
 
 /// Why a run could not be finished.
@@ -39,234 +53,513 @@ impl Watcher for () {
 pub enum PublishError {
     /// No workers could be started.
     #[error("no workers can be started: {0}")]
-    Workers(String),
+    Workers(std::io::Error),
     /// The output folder or the record in it cannot be written.
     #[error(transparent)]
     Write(#[from] WriteFailure),
-    /// The index page cannot be written.
-    #[error("the index page: {0}")]
-    Index(#[from] WriteError),
-}
-
-/// What a worker gives besides the outcome.
-struct Done {
-    outcome: Outcome,
-    ids: HashSet<CompactString>,
-    anchors: Vec<(AnchorLink, Finding)>,
-    /// Targets written or found the same, with their hashes.
-    noted: Vec<(String, String)>,
+    /// Another run is at work in the output folder.
+    #[error("another run is at work in {}; wait for it to end", .0.display())]
+    Busy(std::path::PathBuf),
+    /// A page that no source becomes cannot be made.
+    #[error("{page}: {error}")]
+    Made {
+        /// Its path below the output folder.
+        page: String,
+        /// Why not.
+        error: obblet::WriteError,
+    },
 }
 
 /// Does what a plan says. Every page appears whole; what fails is an outcome of its own.
 ///
 /// # Errors
-/// [`PublishError`] only when the output folder itself, the index or the record cannot be
-/// written.
+/// [`PublishError`] only when the output folder itself, a page that no source becomes, or the record
+/// cannot be written, or when another run is at work there.
 pub fn publish(
     plan: &Plan,
     options: &PublishOptions,
     watcher: &dyn Watcher,
 ) -> Result<Report, PublishError> {
     let begun = Instant::now();
-    std::fs::create_dir_all(plan.output())
-        .map_err(|error| WriteFailure { path: plan.output().to_path_buf(), error })?;
-    let run = Run { plan, options, before: Record::load(plan.output()) };
-    let pool = ThreadPoolBuilder::new()
-        .num_threads(options.jobs.map_or(0, Into::into))
-        .build()
-        .map_err(|error| PublishError::Workers(error.to_string()))?;
-    watcher.begins(plan.entries().len());
-    // Results come in the order of the plan, however many workers there are.
-    let mut done: Vec<Done> = pool.install(|| {
-        plan.entries()
-            .par_iter()
-            .map(|entry| {
-                let done = run.entry(entry);
-                watcher.done(&done.outcome);
-                done
-            })
-            .collect()
-    });
-    check_anchors(&mut done);
-
-    let mut record = run.before.clone();
-    done.iter_mut().flat_map(|done| done.noted.drain(..)).for_each(|(target, hash)| {
-        record.note(&target, hash);
-    });
-    let mut outcomes: Vec<Outcome> = done.into_iter().map(|done| done.outcome).collect();
-    outcomes.extend(plan.unreadable.iter().map(|(path, why)| unreadable(path, why)));
-    if !plan.has_own_index() {
-        let bytes = index_page(plan, &outcomes, options)?;
-        outcomes.push(run.made(&plan.index, &bytes, &mut record));
+    if is_settled(plan, options) {
+        return Ok(settled(plan, begun));
     }
-    if let Some(target) = &plan.style_sheet {
-        let sheet = style_sheet(&options.house)?;
-        outcomes.push(run.made(target, sheet.as_bytes(), &mut record));
+    let Some(output) = Output::open(plan, options.overwrite)? else {
+        return Err(PublishError::Busy(plan.output.clone()));
+    };
+    let pictures = Pictures::begin(output.root());
+    let shared = Arc::new(Shared {
+        plan: plan.clone(),
+        output,
+        pictures,
+        waiting: AtomicUsize::new(0),
+        drafts: Mutex::default(),
+        search: Mutex::new(SearchIndex::load(plan)),
+    });
+    let mut run = Run {
+        shared: shared.clone(),
+        options,
+        watcher,
+        outcomes: plan.entries().iter().map(outcome_of).collect(),
+        facts: BTreeMap::new(),
+        noted: BTreeMap::new(),
+        stopped: false,
+    };
+    run.all()?;
+    let Run { shared: of_run, mut outcomes, facts, noted, stopped, .. } = run;
+    drop(of_run);
+    let record = finished_record(plan, options, &shared, facts, noted, &mut outcomes, stopped);
+    // Workers that were given up may still hold what all share; then nothing of theirs is written.
+    match Arc::try_unwrap(shared) {
+        Ok(shared) => shared.output.close(&record)?,
+        Err(shared) => record.save(shared.output.root())?,
     }
-    record.save(plan.output())?;
-    Ok(Report { outcomes, duration: begun.elapsed() })
+    let earlier_findings = earlier_findings(plan);
+    Ok(Report { outcomes, earlier_findings, duration: begun.elapsed(), stopped })
 }
 
-/// What all workers share.
-struct Run<'p> {
-    plan: &'p Plan,
-    options: &'p PublishOptions,
-    before: Record,
+/// A run, as its one thread that is no worker sees it.
+struct Run<'r> {
+    shared: Arc<Shared>,
+    options: &'r PublishOptions,
+    watcher: &'r dyn Watcher,
+    /// One for each entry of the plan; then those of pages that have no source.
+    outcomes: Vec<Outcome>,
+    /// What is known of each source whose pages are right, or will be.
+    facts: BTreeMap<String, Arc<SourceRecord>>,
+    /// What targets hold now because of us.
+    noted: BTreeMap<String, Fingerprint>,
+    stopped: bool,
 }
 
 impl Run<'_> {
-    /// One file. A panic anywhere in its conversion is that file's failure, not the run's.
-    fn entry(&self, entry: &Entry) -> Done {
-        let attempt = catch_unwind(AssertUnwindSafe(|| self.attempt(entry)));
-        attempt.unwrap_or_else(|_| {
-            let why = "the conversion broke off inside Obblet; please report this file".to_string();
-            failed(entry, why)
-        })
+    fn all(&mut self) -> Result<(), PublishError> {
+        let entries = self.shared.plan.entries().iter().enumerate();
+        let open: Vec<usize> =
+            entries.filter(|(_, entry)| entry.is_open()).map(|(at, _)| at).collect();
+        self.watcher.begins(open.len() * 2);
+        self.take_over_unchanged();
+        let mut anchors = HashMap::new();
+        self.read(&open, &mut anchors)?;
+        if self.stopped {
+            return Ok(());
+        }
+        let moved = self.place_pictures();
+        self.read(&moved, &mut anchors)?;
+        self.place_pictures();
+        self.write_pictures()?;
+        let site = Site::of(&self.shared.plan, &self.facts, self.parts());
+        self.check_anchors(&anchors);
+        self.lay_out(&site)?;
+        if !self.stopped {
+            self.make(&site)?;
+        }
+        Ok(())
     }
 
-    fn attempt(&self, entry: &Entry) -> Done {
-        if entry.action == Action::SkipLink {
-            let mut outcome = empty_outcome(&entry.source, &entry.target);
-            outcome.kind = OutcomeKind::Skipped;
-            outcome.reason = Some("it is a symbolic link".into());
-            return without_page(outcome);
+    /// What is as it was: its facts and targets go from the record into the next one.
+    fn take_over_unchanged(&mut self) {
+        let plan = &self.shared.plan;
+        let before = &plan.before;
+        for entry in plan.entries() {
+            if entry.state != State::Unchanged {
+                continue;
+            }
+            let Some(known) = before.sources.get(&entry.source) else { continue };
+            let is_picture = |target: &str| known.pictures.iter().any(|p| p.target == target);
+            for target in targets_of(known, &entry.target) {
+                // Pictures of pages are given their places anew.
+                if plan.format == Format::Html && is_picture(target) {
+                    continue;
+                }
+                if let Some(hash) = before.targets.get(target) {
+                    self.noted.insert(target.to_string(), *hash);
+                }
+            }
+            self.facts.insert(entry.source.clone(), known.clone());
         }
-        let bytes = match std::fs::read(self.plan.source.join(&entry.source)) {
-            Ok(bytes) => bytes,
-            Err(error) => return failed(entry, format!("it cannot be read: {error}")),
+    }
+
+    fn pool<R: Send + 'static>(
+        &mut self,
+        count: usize,
+        work: impl Fn(usize) -> R + Send + Sync + 'static,
+        ended: impl FnMut(usize, Ended<R>),
+    ) -> Result<(), PublishError> {
+        let watcher = self.watcher;
+        let options = PoolOptions {
+            workers: self.options.workers(),
+            patience: self.options.patience,
+            is_stopped: &|| watcher.is_stopped(),
         };
-        match entry.action {
-            Action::Convert(format) => self.document(entry, format, &bytes),
-            Action::Copy | Action::SkipLink => self.copy(entry, &bytes),
-        }
+        let done = pool::run(count, &options, Arc::new(work), ended);
+        self.stopped |= watcher.is_stopped();
+        done.map_err(PublishError::Workers)
     }
 
-    fn document(&self, entry: &Entry, format: Format, bytes: &[u8]) -> Done {
-        let page = match convert(bytes, format, entry, self.plan, self.options) {
-            Ok(page) => page,
-            Err(error) => return failed(entry, error.to_string()),
+    /// Reads documents and copies files.
+    fn read(
+        &mut self,
+        entries: &[usize],
+        anchors: &mut HashMap<usize, Vec<Finding>>,
+    ) -> Result<(), PublishError> {
+        let (shared, list) = (self.shared.clone(), entries.to_vec());
+        let watcher = self.watcher;
+        let mut done = Vec::new();
+        let source_of = |job: usize| {
+            let entry = entries.get(job).and_then(|at| self.shared.plan.entries().get(*at));
+            entry.map_or("", |entry| entry.source.as_str()).to_string()
         };
-        let Page { bytes, media, media_folder, findings, title, description, ids, anchors } = page;
-        let mut outcome = empty_outcome(&entry.source, &entry.target);
-        (outcome.findings, outcome.title, outcome.description) = (findings, title, description);
-        let mut noted = Vec::new();
-        self.put(&entry.target, &bytes, OutcomeKind::Converted, &mut outcome, &mut noted);
-        for picture in &media {
-            let target = format!("{media_folder}/{}", picture.name);
-            let mut of_picture = empty_outcome(&entry.source, &target);
-            self.put(&target, &picture.bytes, OutcomeKind::Copied, &mut of_picture, &mut noted);
-            if matches!(of_picture.kind, OutcomeKind::InConflict | OutcomeKind::Failed) {
-                outcome.kind = of_picture.kind;
-                outcome.reason = of_picture.reason.map(|why| format!("{target}: {why}"));
+        let sources: Vec<String> = (0..entries.len()).map(source_of).collect();
+        let patience = self.options.patience.as_secs();
+        self.pool(
+            entries.len(),
+            move |job| list.get(job).and_then(|at| shared.take(*at)),
+            |job, ended| {
+                watcher.step(sources.get(job).map_or("", String::as_str));
+                done.push((job, match ended {
+                    Ended::Done(Some(done)) => done,
+                    Ended::Done(None) => Done::Failed("it is not in the plan".into()),
+                    Ended::BrokeOff => Done::Failed(BROKE_OFF.into()),
+                    Ended::TookTooLong => Done::Failed(format!(
+                        "it took longer than {patience} seconds and was given up; --patience gives it more"
+                    )),
+                }));
+            },
+        )?;
+        for (job, done) in done {
+            if let Some(at) = entries.get(job) {
+                self.note(*at, done, anchors);
             }
         }
-        Done { outcome, ids, anchors, noted }
+        Ok(())
     }
 
-    fn copy(&self, entry: &Entry, bytes: &[u8]) -> Done {
-        let mut outcome = empty_outcome(&entry.source, &entry.target);
-        let mut noted = Vec::new();
-        self.put(&entry.target, bytes, OutcomeKind::Copied, &mut outcome, &mut noted);
-        Done { noted, ..without_page(outcome) }
-    }
-
-    /// Writes what no source became.
-    fn made(&self, target: &str, bytes: &[u8], record: &mut Record) -> Outcome {
-        let mut noted = Vec::new();
-        let mut outcome = empty_outcome("", target);
-        self.put(target, bytes, OutcomeKind::Made, &mut outcome, &mut noted);
-        noted.into_iter().for_each(|(target, hash)| record.note(&target, hash));
-        outcome
-    }
-
-    /// Writes a target, unless it is the same already or somebody else's.
-    fn put(
-        &self,
-        target: &str,
-        bytes: &[u8],
-        kind: OutcomeKind,
-        outcome: &mut Outcome,
-        noted: &mut Vec<(String, String)>,
-    ) {
-        let output = self.plan.output();
-        let path = output.join(target);
-        let mut written = Ok(());
-        outcome.kind = match self.before.standing(output, target, bytes) {
-            Standing::Same => OutcomeKind::Unchanged,
-            Standing::Foreign if !self.options.overwrite => {
-                let why = "the target was changed by hand or comes from elsewhere; \
-                           move it away, or use --overwrite, which keeps a backup";
-                outcome.reason = Some(why.into());
-                outcome.kind = OutcomeKind::InConflict;
-                return;
-            }
-            Standing::Foreign => {
-                let backup = backup_path(&path);
-                written = std::fs::rename(&path, &backup)
-                    .map_err(|error| WriteFailure { path: path.clone(), error })
-                    .and_then(|()| write_atomically(&path, bytes));
-                kind
-            }
-            Standing::Free => {
-                written = write_atomically(&path, bytes);
-                kind
-            }
+    fn note(&mut self, at: usize, done: Done, anchors: &mut HashMap<usize, Vec<Finding>>) {
+        let plan = &self.shared.plan;
+        let (Some(entry), Some(outcome)) = (plan.entries().get(at), self.outcomes.get_mut(at))
+        else {
+            return;
         };
-        match written {
-            Ok(()) => noted.push((target.to_string(), hash(bytes))),
-            Err(failure) => {
-                outcome.kind = OutcomeKind::Failed;
-                outcome.reason = Some(failure.to_string());
+        match done {
+            Done::Failed(why) => {
+                (outcome.kind, outcome.reason) = (OutcomeKind::Failed, Some(why));
+                // Its page stays as it is, with what was known of it.
+                self.facts.remove(&entry.source);
+            }
+            Done::Copied(facts, put) => {
+                tell(outcome, &put, OutcomeKind::Copied);
+                if let Some(hash) = put.hash() {
+                    self.noted.insert(entry.target.clone(), hash);
+                    self.facts.insert(entry.source.clone(), facts);
+                }
+            }
+            Done::Converted(read) => {
+                let read = *read;
+                outcome.kind = OutcomeKind::Unchanged;
+                outcome.findings = read.findings;
+                outcome.duration += read.duration;
+                if let Some(page) = read.facts.pages.first() {
+                    outcome.title.clone_from(&page.title);
+                    outcome.description.clone_from(&page.description);
+                }
+                if let Some(put) = &read.put {
+                    tell(outcome, put, OutcomeKind::Converted);
+                    if let Some(hash) = put.hash() {
+                        self.noted.insert(entry.target.clone(), hash);
+                    }
+                }
+                if let Some((target, put)) = &read.trouble {
+                    tell(outcome, put, OutcomeKind::Converted);
+                    outcome.reason = outcome.reason.take().map(|why| format!("{target}: {why}"));
+                }
+                self.noted.extend(read.noted);
+                anchors.insert(at, read.anchors);
+                let is_there = read.put.as_ref().is_none_or(|put| put.hash().is_some());
+                if is_there {
+                    self.facts.insert(entry.source.clone(), Arc::new(read.facts));
+                }
             }
         }
     }
-}
 
-fn empty_outcome(source: &str, target: &str) -> Outcome {
-    Outcome {
-        source: source.to_string(),
-        target: target.to_string(),
-        kind: OutcomeKind::Unchanged,
-        reason: None,
-        findings: Vec::new(),
-        title: None,
-        description: None,
+    /// Gives pictures their places. Returns the documents that have to be read again, because what
+    /// they hold has another place now and is nowhere at hand.
+    fn place_pictures(&mut self) -> Vec<usize> {
+        let plan = &self.shared.plan;
+        if plan.format != Format::Html {
+            return Vec::new();
+        }
+        let copied = plan.entries().iter().filter(|entry| entry.action == Action::Copy);
+        let mut copies = HashMap::new();
+        for entry in copied.filter(|entry| self.facts.contains_key(&entry.source)) {
+            if let Some(hash) = entry.hash {
+                copies.entry(hash).or_insert_with(|| entry.target.clone());
+            }
+        }
+        let taken = plan.entries().iter().map(|entry| entry.target.clone());
+        pictures::place(&copies, taken, &mut self.facts);
+        let is_lost = |entry: &Entry| {
+            let known = self.facts.get(&entry.source)?;
+            let is_at_hand = |picture: &PictureRecord| {
+                self.shared.pictures.has(picture.hash)
+                    || plan.before.targets.get(&picture.target) == Some(&picture.hash)
+                    || copies.contains_key(&picture.hash)
+            };
+            Some(!known.pictures.iter().all(is_at_hand))
+        };
+        let entries = plan.entries().iter().enumerate();
+        entries.filter(|(_, entry)| is_lost(entry) == Some(true)).map(|(at, _)| at).collect()
     }
-}
 
-fn without_page(outcome: Outcome) -> Done {
-    Done { outcome, ids: HashSet::new(), anchors: Vec::new(), noted: Vec::new() }
-}
+    /// Writes every picture once.
+    fn write_pictures(&mut self) -> Result<(), PublishError> {
+        if self.shared.plan.format != Format::Html {
+            return Ok(());
+        }
+        let copied: HashSet<&str> = self.shared.plan.copies().collect();
+        let mut wanted: BTreeMap<String, Fingerprint> = BTreeMap::new();
+        for picture in self.facts.values().flat_map(|facts| &facts.pictures) {
+            if !copied.contains(picture.target.as_str()) {
+                wanted.insert(picture.target.clone(), picture.hash);
+            }
+        }
+        let wanted: Arc<Vec<(String, Fingerprint)>> = Arc::new(wanted.into_iter().collect());
+        let (shared, list) = (self.shared.clone(), wanted.clone());
+        let mut done = Vec::new();
+        self.pool(
+            wanted.len(),
+            move |job| list.get(job).map(|(target, hash)| shared.put_picture(target, *hash)),
+            |job, ended| done.push((job, ended)),
+        )?;
+        let mut troubles: HashMap<String, Put> = HashMap::new();
+        for (job, ended) in done {
+            let Some((target, hash)) = wanted.get(job) else { continue };
+            match ended {
+                Ended::Done(Some(put)) if put.hash().is_some() => {
+                    self.noted.insert(target.clone(), *hash);
+                }
+                Ended::Done(Some(put)) => {
+                    troubles.insert(target.clone(), put);
+                }
+                _ => {
+                    troubles.insert(target.clone(), Put::Failed(BROKE_OFF.into()));
+                }
+            }
+        }
+        self.tell_troubles(&troubles);
+        Ok(())
+    }
 
-fn failed(entry: &Entry, why: String) -> Done {
-    let mut outcome = empty_outcome(&entry.source, &entry.target);
-    outcome.kind = OutcomeKind::Failed;
-    outcome.reason = Some(why);
-    without_page(outcome)
-}
+    /// A document whose picture could not be put in place says so.
+    fn tell_troubles(&mut self, troubles: &HashMap<String, Put>) {
+        if troubles.is_empty() {
+            return;
+        }
+        for (entry, outcome) in self.shared.plan.entries().iter().zip(&mut self.outcomes) {
+            let Some(facts) = self.facts.get(&entry.source) else { continue };
+            let mut own = facts.pictures.iter().map(|picture| &picture.target);
+            let Some((target, put)) =
+                own.find_map(|target| troubles.get(target).map(|put| (target, put)))
+            else {
+                continue;
+            };
+            tell(outcome, put, OutcomeKind::Converted);
+            outcome.reason = outcome.reason.take().map(|why| format!("{target}: {why}"));
+        }
+    }
 
-fn unreadable(path: &str, why: &str) -> Outcome {
-    let mut outcome = empty_outcome(path, "");
-    outcome.kind = OutcomeKind::Failed;
-    outcome.reason = Some(format!("it cannot be read: {why}"));
-    outcome
-}
+    /// What pages link to beside other pages.
+    fn parts(&self) -> SiteParts {
+        made::parts(&self.shared.plan, &self.facts)
+    }
 
-/// Once every page is known, links to places in other pages can be checked.
-fn check_anchors(done: &mut [Done]) {
-    let ids: HashMap<String, HashSet<CompactString>> = done
-        .iter_mut()
-        .map(|done| (done.outcome.source.clone(), std::mem::take(&mut done.ids)))
-        .collect();
-    for done in done {
-        for (link, finding) in done.anchors.drain(..) {
-            let page = ids.get(&link.document);
-            // A page that failed has no places; its own failure is what is wrong.
-            let is_there =
-                page.is_none_or(|ids| ids.is_empty() || ids.contains(link.anchor.as_str()));
-            if !link.anchor.is_empty() && !is_there {
-                done.outcome.findings.push(finding);
+    /// Links to places in other documents, now that every place is known.
+    fn check_anchors(&mut self, ready: &HashMap<usize, Vec<Finding>>) {
+        let plan = &self.shared.plan;
+        for (at, (entry, outcome)) in plan.entries().iter().zip(&mut self.outcomes).enumerate() {
+            let Some(facts) = self.facts.get(&entry.source) else { continue };
+            for (number, link) in facts.anchors.iter().enumerate() {
+                // A document that failed has no places; its own failure is what is wrong.
+                let Some(pages) = self.facts.get(&link.document).map(|facts| &facts.pages) else {
+                    continue;
+                };
+                let has_places = pages.iter().any(|page| !page.places.is_empty());
+                if !has_places || pages.iter().any(|page| page.has_place(&link.anchor)) {
+                    continue;
+                }
+                let finding = ready.get(&at).and_then(|ready| ready.get(number)).cloned();
+                outcome.findings.push(finding.unwrap_or_else(|| Finding {
+                    code: Code::AnchorBroken,
+                    subject: Some(link.address.as_str().into()),
+                    place: None,
+                    also: None,
+                    position: Some(obblet::document::Position {
+                        line: link.line,
+                        column: link.column,
+                    }),
+                    file: None,
+                    also_position: None,
+                    count: 1,
+                }));
             }
         }
     }
+
+    /// Lays out and writes every page that is new, changed, or has other things around it.
+    fn lay_out(&mut self, site: &Site) -> Result<(), PublishError> {
+        let plan = &self.shared.plan;
+        if plan.format != Format::Html {
+            return Ok(());
+        }
+        let jobs: Vec<Layout> = plan
+            .entries()
+            .iter()
+            .enumerate()
+            .filter_map(|(at, entry)| self.layout(at, entry, site))
+            .collect();
+        let sources: Vec<String> = jobs
+            .iter()
+            .map(|job| plan.entries().get(job.at).map_or(String::new(), |e| e.source.clone()))
+            .collect();
+        let (shared, jobs) = (self.shared.clone(), Arc::new(jobs));
+        let list = jobs.clone();
+        let watcher = self.watcher;
+        let mut done = Vec::new();
+        self.pool(
+            jobs.len(),
+            move |job| list.get(job).map_or_else(Vec::new, |job| shared.lay_out(job)),
+            |job, ended| {
+                watcher.step(sources.get(job).map_or("", String::as_str));
+                done.push((job, ended));
+            },
+        )?;
+        for (job, ended) in done {
+            let Some(layout) = jobs.get(job) else { continue };
+            let written = match ended {
+                Ended::Done(written) => written,
+                Ended::BrokeOff => vec![LaidOut::failed(BROKE_OFF)],
+                Ended::TookTooLong => vec![LaidOut::failed("laying it out took too long")],
+            };
+            self.note_layout(layout, written);
+        }
+        // Pages that a stopped run did not come to are still what they were.
+        if self.stopped {
+            for job in jobs.iter() {
+                self.forget_unwritten(job.at);
+            }
+        }
+        Ok(())
+    }
+
+    /// What is to be laid out of a document; none when its pages are what they have to be.
+    fn layout(&self, at: usize, entry: &Entry, site: &Site) -> Option<Layout> {
+        let facts = self.facts.get(&entry.source)?;
+        matches!(entry.action, Action::Convert(_)).then_some(())?;
+        let plan = &self.shared.plan;
+        let sheet = plan.style_sheet_of(entry);
+        let folder = entry.source.rsplit_once('/').map_or("", |(folder, _)| folder);
+        let around: Vec<Surroundings> = facts
+            .pages
+            .iter()
+            .map(|page| match site.page_at(&page.target) {
+                Some((index, _)) if has_surroundings(plan, folder) => site.around(plan, index),
+                _ => Surroundings::default(),
+            })
+            .collect();
+        let prints: Vec<Fingerprint> = around
+            .iter()
+            .map(|around| Fingerprint::of_data(&(around, sheet, &facts.pictures)))
+            .collect();
+        let known = facts.pages.iter().map(|page| page.around);
+        let is_same = entry.state == State::Unchanged
+            && known.eq(prints.iter().map(|print| Some(*print)))
+            && facts.pages.iter().all(|page| self.noted.contains_key(&page.target));
+        let facts = facts.clone();
+        (!is_same).then_some(Layout { at, around, prints, facts })
+    }
+
+    fn note_layout(&mut self, layout: &Layout, written: Vec<LaidOut>) {
+        let Some(outcome) = self.outcomes.get_mut(layout.at) else { return };
+        let in_trouble = matches!(outcome.kind, OutcomeKind::Failed | OutcomeKind::InConflict);
+        let mut source = SourceRecord::clone(&layout.facts);
+        let mut is_right = written.len() == source.pages.len();
+        for (number, page) in written.into_iter().enumerate() {
+            outcome.findings.extend(page.findings);
+            outcome.duration += page.duration;
+            match (&page.put, in_trouble) {
+                (_, true) => {}
+                (Put::Same(_), _) if outcome.kind == OutcomeKind::Converted => {}
+                (put, _) => tell(outcome, put, OutcomeKind::Converted),
+            }
+            match (page.put.hash(), source.pages.get_mut(number)) {
+                (Some(hash), Some(known)) => {
+                    self.noted.insert(known.target.clone(), hash);
+                    known.around = layout.prints.get(number).copied();
+                }
+                _ => is_right = false,
+            }
+        }
+        outcome.findings.sort_by_key(|finding| (finding.position.is_none(), finding.position));
+        let key = self.shared.plan.entries().get(layout.at).map(|entry| entry.source.clone());
+        if let Some(key) = key.filter(|_| is_right) {
+            self.facts.insert(key, Arc::new(source));
+        } else {
+            self.forget_unwritten(layout.at);
+        }
+    }
+
+    /// A document whose page could not be written is as the record has it.
+    fn forget_unwritten(&mut self, at: usize) {
+        let Some(entry) = self.shared.plan.entries().get(at) else { return };
+        let is_written = self.facts.get(&entry.source).is_some_and(|facts| {
+            facts
+                .pages
+                .iter()
+                .all(|page| page.around.is_some() && self.noted.contains_key(&page.target))
+        });
+        if !is_written {
+            self.facts.remove(&entry.source);
+        }
+    }
+
+    /// Pages and files that no source becomes.
+    fn make(&mut self, site: &Site) -> Result<(), PublishError> {
+        let shared = self.shared.clone();
+        let mut search = shared.search.lock().unwrap_or_else(PoisonError::into_inner);
+        let moved = made::moved(&shared.plan, &self.facts);
+        let made = made::all(&shared.plan, site, &mut search, &moved)?;
+        drop(search);
+        for (target, bytes) in made {
+            let put = shared.output.put(&target, &bytes);
+            if let Some(hash) = put.hash() {
+                self.noted.insert(target.clone(), hash);
+            }
+            let mut outcome = Outcome::new("", &target);
+            tell(&mut outcome, &put, OutcomeKind::Made);
+            self.outcomes.push(outcome);
+        }
+        Ok(())
+    }
 }
+
+const BROKE_OFF: &str = "the conversion broke off inside Obblet; please report this file";
+
+/// Writes into an outcome what became of a target.
+fn tell(outcome: &mut Outcome, put: &Put, kind: OutcomeKind) {
+    outcome.kind = match put {
+        Put::Written(_) => kind,
+        Put::Same(_) => OutcomeKind::Unchanged,
+        Put::Conflict => {
+            outcome.reason = Some(IN_CONFLICT.into());
+            OutcomeKind::InConflict
+        }
+        Put::Failed(why) => {
+            outcome.reason = Some(why.clone());
+            OutcomeKind::Failed
+        }
+    };
+}
+
+const IN_CONFLICT: &str = "the target was changed by hand or comes from elsewhere; move it away, or \
+                           use --overwrite, which keeps a backup";

@@ -1,5 +1,6 @@
 //! Writing files so that each appears whole or not at all.
 
+use std::ffi::OsString;
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 use thiserror::Error;
@@ -38,6 +39,34 @@ fn new_file(folder: &Path) -> io::Result<tempfile::NamedTempFile> {
     #[cfg(unix)]
     builder.permissions(std::os::unix::fs::PermissionsExt::from_mode(0o644));
     builder.tempfile_in(folder)
+}
+
+/// Where a target of a run stands until it is whole: a name that the next run can find.
+pub(crate) fn part_path(path: &Path) -> PathBuf {
+    let name = path.file_name().unwrap_or_default();
+    let mut part = OsString::from(".obblet-part-");
+    // File systems allow 255 bytes.
+    if name.len() > 200 {
+        part.push(blake3::hash(name.as_encoded_bytes()).to_hex().as_str());
+    } else {
+        part.push(name);
+    }
+    path.with_file_name(part)
+}
+
+/// The same as [`write_atomically`] for a target of a run.
+pub(crate) fn write_target(path: &Path, bytes: &[u8]) -> Result<(), WriteFailure> {
+    let part = part_path(path);
+    let written = std::fs::write(&part, bytes).or_else(|error| match path.parent() {
+        Some(folder) if error.kind() == io::ErrorKind::NotFound => {
+            std::fs::create_dir_all(folder).and_then(|()| std::fs::write(&part, bytes))
+        }
+        _ => Err(error),
+    });
+    written.and_then(|()| std::fs::rename(&part, path)).map_err(|error| {
+        let _ = std::fs::remove_file(&part);
+        WriteFailure { path: path.to_path_buf(), error }
+    })
 }
 
 /// A free name for a backup: `page.html.bak`, then `page.html.bak2`.

@@ -165,10 +165,12 @@ pub(crate) fn prepared<'d>(
         _ => attachments::settled(document, folder, findings),
     };
     let pictures = &options.house.pictures;
-    document =
-        then(document, |document| destination::with_pictures_converted(document, pictures, findings));
+    document = then(document, |document| {
+        destination::with_pictures_converted(document, pictures, findings)
+    });
     if options.format == Format::Latex {
-        document = then(document, |document| destination::with_pictures_for_tex(document, findings));
+        document =
+            then(document, |document| destination::with_pictures_for_tex(document, findings));
     }
     document
 }
@@ -267,23 +269,30 @@ pub fn convert_with(
     options: &WriteOptions,
     resolver: &dyn Resolver,
 ) -> Result<Written, ConvertError> {
-    let mut read_options = options.house.read_options();
-    if !matches!(options.format, Format::Html | Format::Markdown) {
-        read_options = read_options.with_nodes_for_html();
-    }
-    // Markdown and plain text have no words for them.
-    let keeps_looks = !matches!(options.format, Format::Markdown | Format::Text);
-    read_options.html.looks &= keeps_looks;
-    read_options.word.looks &= keeps_looks;
-    read_options.latex.looks = read_options.word.looks;
-    read_options.org.keeps_hidden = options.format == Format::Org;
     let repairs = options.house.repairs_for(from);
     let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
     let takes_in = needs_pictures(&options.house.pictures);
     if is_plain && !takes_in && source.len() >= LARGE {
-        return convert_large(source, &read_options, options);
+        return convert_large(source, &read_options_for(options), options);
     }
-    let mut reading = read_with(source, from, &read_options, resolver)?;
+    let reading = read_for(source, from, options, resolver)?;
+    let written = write(&reading.document, options)?;
+    Ok(with_findings(written, reading.findings, |findings| findings.locate(&reading.map)))
+}
+
+/// Reads a source for a target: with what that format can say, repaired as its house says, and with
+/// the pictures taken in that it has to hold. [`convert_with`] is this and [`write()`].
+///
+/// # Errors
+/// Those of [`read`].
+pub fn read_for(
+    source: &[u8],
+    from: Format,
+    options: &WriteOptions,
+    resolver: &dyn Resolver,
+) -> Result<Reading, ReadError> {
+    let mut reading = read_with(source, from, &read_options_for(options), resolver)?;
+    let repairs = options.house.repairs_for(from);
     repairs.run(&mut reading.document, &mut reading.findings);
     let Reading { document, findings, .. } = &mut reading;
     let is_dropped = options.house.pictures.placement == house::PicturePlacement::Dropped;
@@ -295,8 +304,22 @@ pub fn convert_with(
     } else {
         take_in_pictures(document, &options.house, resolver, findings);
     }
-    let written = write(&reading.document, options)?;
-    Ok(with_findings(written, reading.findings, |findings| findings.locate(&reading.map)))
+    Ok(reading)
+}
+
+/// What the readers are told for a target.
+fn read_options_for(options: &WriteOptions) -> ReadOptions {
+    let mut read_options = options.house.read_options();
+    if !matches!(options.format, Format::Html | Format::Markdown) {
+        read_options = read_options.with_nodes_for_html();
+    }
+    // Markdown and plain text have no words for them.
+    let keeps_looks = !matches!(options.format, Format::Markdown | Format::Text);
+    read_options.html.looks &= keeps_looks;
+    read_options.word.looks &= keeps_looks;
+    read_options.latex.looks = read_options.word.looks;
+    read_options.org.keeps_hidden = options.format == Format::Org;
+    read_options
 }
 
 /// The same for Markdown of any length to HTML: one pass over the blocks to survey them, one to

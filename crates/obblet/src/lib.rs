@@ -100,7 +100,7 @@ pub mod rules;
 mod tex;
 pub mod typography;
 
-pub use convert::{convert, convert_with, read, read_with, write};
+pub use convert::{convert, convert_with, read, read_for, read_with, write};
 pub use draft::Draft;
 pub use format::Format;
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};

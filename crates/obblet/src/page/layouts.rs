@@ -29,7 +29,8 @@ pub(crate) fn named_in(template: &str) -> Vec<&str> {
     statements
         .filter_map(|statement| {
             let statement = statement.trim_start_matches(['-', '+']).trim_start();
-            let rest = STATEMENTS.iter().find_map(|word| statement.strip_prefix(word))?.trim_start();
+            let rest =
+                STATEMENTS.iter().find_map(|word| statement.strip_prefix(word))?.trim_start();
             let quote = rest.chars().next().filter(|first| matches!(first, '"' | '\''))?;
             rest.get(1..)?.split(quote).next()
         })

@@ -1,0 +1,81 @@
+//! What a run has written so far. A run that is killed leaves its journal behind; the next one
+//! knows by it which files are ours though the record does not say so, and which half-written files
+//! to take away. It is there only while a run lasts, and keeps two runs apart.
+
+use crate::fingerprint::Fingerprint;
+use crate::write::{WriteFailure, part_path};
+use std::collections::HashMap;
+use std::fs::{File, OpenOptions, TryLockError};
+use std::io::{self, Read as _, Write as _};
+use std::path::{Path, PathBuf};
+use std::sync::Mutex;
+
+/// The name of the journal in the output folder.
+pub const JOURNAL_NAME: &str = ".obblet-journal";
+
+/// The journal of a run that lasts.
+#[derive(Debug)]
+pub(crate) struct Journal {
+    path: PathBuf,
+    file: Mutex<File>,
+}
+
+impl Journal {
+    /// Begins a run; `None` when another one is at work here. Takes away the half-written files of a
+    /// run that was killed.
+    pub(crate) fn begin(output: &Path) -> Result<Option<Self>, WriteFailure> {
+        let path = output.join(JOURNAL_NAME);
+        let failed = |error| WriteFailure { path: path.clone(), error };
+        let mut file =
+            OpenOptions::new().read(true).append(true).create(true).open(&path).map_err(failed)?;
+        match file.try_lock() {
+            Ok(()) => {}
+            Err(TryLockError::WouldBlock) => return Ok(None),
+            // Not every file system has locks.
+            Err(TryLockError::Error(_)) => {}
+        }
+        let mut text = Vec::new();
+        file.read_to_end(&mut text).map_err(failed)?;
+        for (_, target) in entries(&text) {
+            let _ = std::fs::remove_file(part_path(&output.join(target)));
+        }
+        // A line that was cut off is none.
+        if !text.is_empty() && !text.ends_with(b"\n") {
+            file.write_all(b"\n").map_err(failed)?;
+        }
+        Ok(Some(Self { path, file: Mutex::new(file) }))
+    }
+
+    /// Notes that a target is about to hold this content.
+    pub(crate) fn note(&self, target: &str, hash: Fingerprint) -> io::Result<()> {
+        let line = format!("{hash} {target}\n");
+        // Whoever panicked here has left a line or none.
+        let mut file = self.file.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
+        file.write_all(line.as_bytes())
+    }
+
+    /// Ends the run: the record holds all that the journal does.
+    pub(crate) fn end(self) {
+        let _ = std::fs::remove_file(&self.path);
+    }
+}
+
+/// What a run that was killed has written: every content that each target may hold.
+pub(crate) fn left_behind(output: &Path) -> HashMap<String, Vec<Fingerprint>> {
+    let text = std::fs::read(output.join(JOURNAL_NAME)).unwrap_or_default();
+    let mut written: HashMap<String, Vec<Fingerprint>> = HashMap::new();
+    for (hash, target) in entries(&text) {
+        written.entry(target.to_string()).or_default().push(hash);
+    }
+    written
+}
+
+fn entries(text: &[u8]) -> impl Iterator<Item = (Fingerprint, &str)> {
+    text.split(|byte| *byte == b'\n').filter_map(|line| {
+        let (hash, target) = std::str::from_utf8(line).ok()?.split_once(' ')?;
+        let hash = serde_json::from_value(serde_json::Value::String(hash.into())).ok()?;
+        // Nothing outside the output folder is ours.
+        let is_inside = target.split('/').all(|name| !matches!(name, "" | "." | ".."));
+        is_inside.then_some((hash, target))
+    })
+}

@@ -1,0 +1,85 @@
+//! Pages and files that no source becomes: indexes, topics, feed, site map, search, pages that lead on
+//! from old addresses, style sheets.
+
+mod feed;
+mod listing;
+mod moved;
+
+use crate::plan::{Action, Plan};
+use crate::record::SourceRecord;
+use crate::run::PublishError;
+use crate::search::SearchIndex;
+use crate::site::{Site, SiteParts, has_surroundings};
+use obblet::Format;
+use std::collections::{BTreeMap, BTreeSet};
+use std::sync::Arc;
+
+pub(crate) use moved::moved;
+
+/// A file that no source becomes: its target and its bytes.
+pub(crate) type Made = (String, Vec<u8>);
+
+/// What pages link to beside other pages.
+pub(crate) fn parts(plan: &Plan, facts: &BTreeMap<String, Arc<SourceRecord>>) -> SiteParts {
+    if !has_surroundings(plan, "") {
+        return SiteParts::default();
+    }
+    let web = &plan.top().web;
+    let ending = plan.page_ending();
+    let pages = || facts.values().flat_map(|facts| &facts.pages);
+    let address = web.address.as_ref().map(|address| match address.ends_with('/') {
+        true => address.clone(),
+        false => format!("{address}/"),
+    });
+    let is_dated = plan.folders.iter().any(|(_, scope)| scope.dated);
+    SiteParts {
+        tags: pages().any(|page| !page.tags.is_empty()).then(|| plan.free_name("topics", ending)),
+        search: web.search.unwrap_or(true).then(|| plan.free_name("search", ".js")),
+        feed: (is_dated && address.is_some()).then(|| plan.free_name("feed", ".xml")),
+        theme: web.theme.as_deref().map_or_else(Vec::new, |theme| theme_sheets(plan, theme)),
+        address,
+    }
+}
+
+/// The style sheets in the theme folder, by name.
+fn theme_sheets(plan: &Plan, theme: &str) -> Vec<String> {
+    let folder = format!("{}/", theme.trim_end_matches('/'));
+    let copies = plan.entries().iter().filter(|entry| entry.action == Action::Copy);
+    let sheets = copies.filter(|entry| entry.source.starts_with(&folder));
+    sheets.map(|entry| entry.target.clone()).filter(|target| target.ends_with(".css")).collect()
+}
+
+/// All of them, in the order in which they are written.
+pub(crate) fn all(
+    plan: &Plan,
+    site: &Site,
+    search: &mut SearchIndex,
+    moved: &BTreeMap<String, String>,
+) -> Result<Vec<Made>, PublishError> {
+    if plan.format != Format::Html {
+        return Ok(Vec::new());
+    }
+    let mut made = listing::indexes(plan, site)?;
+    if has_surroundings(plan, "") {
+        if let Some(target) = &site.parts.tags {
+            made.push(listing::topics(plan, site, target)?);
+        }
+        made.push(listing::not_found(plan, site)?);
+        if let (Some(target), Some(address)) = (&site.parts.feed, &site.parts.address) {
+            made.push(feed::feed(plan, site, target, address));
+        }
+        if let Some(address) = &site.parts.address {
+            made.push(feed::site_map(plan, site, address));
+        }
+        if let Some(script) = &site.parts.search {
+            search.complete(plan, site);
+            made.extend(search.files(site, script));
+        }
+        made.extend(moved.iter().map(|(old, new)| moved::page(plan, old, new)));
+    }
+    let sheets: BTreeSet<&(String, String)> = plan.style_sheets.values().collect();
+    made.extend(
+        sheets.into_iter().map(|(target, text)| (target.clone(), text.clone().into_bytes())),
+    );
+    Ok(made)
+}

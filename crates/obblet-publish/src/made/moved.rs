@@ -1,0 +1,82 @@
+//! Pages that lead on from old addresses to new ones.
+
+use super::Made;
+use crate::links::{normalised, relative_address};
+use crate::plan::{Action, Plan, State};
+use crate::record::SourceRecord;
+use obblet::formats::html::escaped_text;
+use obblet::page::SiteWords;
+use std::collections::{BTreeMap, HashMap};
+use std::sync::Arc;
+
+/// Old targets, each with the target it leads to: those of earlier runs, of sources that were
+/// renamed, and those that documents name as their former addresses.
+pub(crate) fn moved(
+    plan: &Plan,
+    facts: &BTreeMap<String, Arc<SourceRecord>>,
+) -> BTreeMap<String, String> {
+    let mut moved = plan.before.moved.clone();
+    let old_target = |source: &str| {
+        let known = plan.before.sources.get(source)?;
+        Some(known.pages.first()?.target.clone())
+    };
+    let renamed = plan.entries().iter().filter(|entry| {
+        matches!(entry.action, Action::Convert(_))
+            && matches!(entry.state, State::New | State::InConflict)
+    });
+    for entry in renamed {
+        if let Some(old) = plan.renamed_from(entry).and_then(old_target) {
+            moved.insert(old, entry.target.clone());
+        }
+    }
+    let ending = plan.page_ending();
+    for page in facts.values().flat_map(|facts| &facts.pages) {
+        for former in &page.formerly {
+            let path = former.trim_start_matches('/');
+            let path = match path.is_empty() || path.ends_with('/') {
+                true => format!("{path}index{ending}"),
+                false => path.to_string(),
+            };
+            if let Some(old) = normalised(&path).filter(|old| old.ends_with(ending)) {
+                moved.insert(old, page.target.clone());
+            }
+        }
+    }
+    settled(moved, plan)
+}
+
+/// Without circles, without steps between, and without those that lead nowhere or away from a page
+/// that is there.
+fn settled(moved: BTreeMap<String, String>, plan: &Plan) -> BTreeMap<String, String> {
+    let steps: HashMap<&str, &str> =
+        moved.iter().map(|(old, new)| (old.as_str(), new.as_str())).collect();
+    let end_of = |old: &str| {
+        let mut at = *steps.get(old)?;
+        for _ in 0..steps.len() {
+            match steps.get(at) {
+                Some(next) if !plan.is_target(at) => at = next,
+                _ => break,
+            }
+        }
+        plan.is_target(at).then(|| at.to_string())
+    };
+    let away = moved.keys().filter(|old| !plan.is_target(old));
+    away.filter_map(|old| Some((old.clone(), end_of(old)?))).collect()
+}
+
+/// The page at an old address.
+pub(super) fn page(plan: &Plan, old: &str, new: &str) -> Made {
+    let words = SiteWords::of_language(plan.language());
+    let address = escaped_text(&relative_address(old, new));
+    let language = escaped_text(plan.language());
+    let page = format!(
+        "<!DOCTYPE html>\n<html lang=\"{language}\">\n<head>\n<meta charset=\"utf-8\">\n\
+         <meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">\n\
+         <title>{title}</title>\n<meta http-equiv=\"refresh\" content=\"0; url={address}\">\n\
+         <link rel=\"canonical\" href=\"{address}\">\n</head>\n<body>\n<h1>{title}</h1>\n\
+         <p>{text} <a href=\"{address}\">{address}</a></p>\n</body>\n</html>\n",
+        title = words.moved,
+        text = words.moved_text,
+    );
+    (old.to_string(), page.into_bytes())
+}

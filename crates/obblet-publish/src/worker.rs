@@ -1,0 +1,262 @@
+//! What workers do: reading documents, copying files, laying out pages.
+
+use crate::convert::{Content, Converted, convert, write_options};
+use crate::fingerprint::Fingerprint;
+use crate::output::{Output, Put};
+use crate::pictures::{self, Pictures};
+use crate::plan::{Action, Entry, Plan};
+use crate::record::SourceRecord;
+use crate::search::SearchIndex;
+use obblet::Draft;
+use obblet::findings::Finding;
+use obblet::page::Surroundings;
+use std::collections::{BTreeMap, HashMap};
+use std::sync::atomic::{AtomicUsize, Ordering};
+use std::sync::{Arc, Mutex, PoisonError};
+use std::time::{Duration, Instant};
+
+/// Bytes of written bodies that wait in memory for their pages to be laid out.
+pub(crate) const WAITING: usize = 64 << 20;
+
+/// What all workers share.
+pub(crate) struct Shared {
+    pub(crate) plan: Plan,
+    pub(crate) output: Output,
+    pub(crate) pictures: Pictures,
+    /// Bytes of bodies that wait.
+    pub(crate) waiting: AtomicUsize,
+    /// The bodies that wait, by the number of their entry.
+    pub(crate) drafts: Mutex<HashMap<usize, Vec<Draft>>>,
+    pub(crate) search: Mutex<SearchIndex>,
+}
+
+/// What a worker gives for one document or file.
+pub(crate) enum Done {
+    Converted(Box<Read>),
+    Copied(Arc<SourceRecord>, Put),
+    Failed(String),
+}
+
+/// A document that was read.
+pub(crate) struct Read {
+    pub(crate) facts: SourceRecord,
+    pub(crate) findings: Vec<Finding>,
+    pub(crate) anchors: Vec<Finding>,
+    /// The target of a format that has no pages to be laid out.
+    pub(crate) put: Option<Put>,
+    /// The first of its own files that could not be put where it belongs.
+    pub(crate) trouble: Option<(String, Put)>,
+    /// Its own files that are written already.
+    pub(crate) noted: Vec<(String, Fingerprint)>,
+    pub(crate) duration: Duration,
+}
+
+/// A document whose pages are to be laid out.
+pub(crate) struct Layout {
+    pub(crate) at: usize,
+    pub(crate) around: Vec<Surroundings>,
+    pub(crate) prints: Vec<Fingerprint>,
+    pub(crate) facts: Arc<SourceRecord>,
+}
+
+/// A page that was laid out.
+pub(crate) struct LaidOut {
+    pub(crate) put: Put,
+    pub(crate) findings: Vec<Finding>,
+    pub(crate) duration: Duration,
+}
+
+impl LaidOut {
+    pub(crate) fn failed(why: &str) -> Self {
+        Self { put: Put::Failed(why.into()), findings: Vec::new(), duration: Duration::ZERO }
+    }
+}
+
+impl Shared {
+    /// One entry of the plan: a document is read, a file copied.
+    pub(crate) fn take(&self, at: usize) -> Option<Done> {
+        let entry = self.plan.entries().get(at)?;
+        let bytes = match self.read_source(entry) {
+            Ok(bytes) => bytes,
+            Err(why) => return Some(Done::Failed(why)),
+        };
+        Some(match entry.action {
+            Action::Convert(_) => self.document(at, entry, &bytes),
+            _ => self.copy(entry, &bytes),
+        })
+    }
+
+    /// The content of a source that nobody writes to meanwhile.
+    fn read_source(&self, entry: &Entry) -> Result<Vec<u8>, String> {
+        let path = self.plan.source.join(&entry.source);
+        let failed = |error| format!("it cannot be read: {error}");
+        let is_inside = path.canonicalize().map_err(failed)?.starts_with(&self.plan.source);
+        if !is_inside {
+            return Err("a symbolic link leads out of the folder".into());
+        }
+        let mut bytes = std::fs::read(&path).map_err(failed)?;
+        // As the plan saw it: nobody has touched it since.
+        if entry.hash == Some(Fingerprint::of(&bytes)) {
+            return Ok(bytes);
+        }
+        for _ in 0..3 {
+            std::thread::sleep(Duration::from_millis(50));
+            let again = std::fs::read(&path).map_err(failed)?;
+            if again == bytes {
+                return Ok(bytes);
+            }
+            bytes = again;
+        }
+        Err("it was being changed while it was read; run this again".into())
+    }
+
+    fn copy(&self, entry: &Entry, bytes: &[u8]) -> Done {
+        let facts = Arc::new(SourceRecord {
+            hash: Fingerprint::of(bytes),
+            settings: entry.settings(self.plan.format),
+            pages: Vec::new(),
+            pictures: Vec::new(),
+            needs: BTreeMap::new(),
+            links: BTreeMap::new(),
+            anchors: Vec::new(),
+            findings: [0; 4],
+        });
+        Done::Copied(facts, self.output.put(&entry.target, bytes))
+    }
+
+    fn document(&self, at: usize, entry: &Entry, bytes: &[u8]) -> Done {
+        let begun = Instant::now();
+        let converted = match convert(bytes, entry, &self.plan) {
+            Ok(converted) => converted,
+            Err(error) => return Done::Failed(error.to_string()),
+        };
+        let Converted { content, media, findings, anchors, facts } = converted;
+        let mut read = Read {
+            facts,
+            findings,
+            anchors,
+            put: None,
+            trouble: None,
+            noted: Vec::new(),
+            duration: Duration::ZERO,
+        };
+        match content {
+            Content::Drafts(drafts) => {
+                for (picture, known) in media.iter().zip(&read.facts.pictures) {
+                    if let Err(error) = self.pictures.put(picture, known.hash) {
+                        return Done::Failed(format!(
+                            "{} cannot be put aside: {error}",
+                            picture.name
+                        ));
+                    }
+                }
+                self.index(&drafts, &read.facts);
+                self.keep(at, drafts);
+            }
+            Content::Bytes(bytes) => {
+                for (picture, known) in media.iter().zip(&read.facts.pictures) {
+                    let put = self.output.put(&known.target, &picture.bytes);
+                    match put.hash() {
+                        Some(hash) => read.noted.push((known.target.clone(), hash)),
+                        None => read.trouble = Some((known.target.clone(), put)),
+                    }
+                }
+                read.put = Some(self.output.put(&entry.target, &bytes));
+            }
+        }
+        read.duration = begun.elapsed();
+        Done::Converted(Box::new(read))
+    }
+
+    /// Takes the words of pages into the search index.
+    fn index(&self, drafts: &[Draft], facts: &SourceRecord) {
+        for (draft, page) in drafts.iter().zip(&facts.pages) {
+            let words = crate::search::words_of(draft.html());
+            let mut search = self.search.lock().unwrap_or_else(PoisonError::into_inner);
+            search.set(&page.target, words);
+        }
+    }
+
+    /// Keeps bodies for their layout, if there is room.
+    fn keep(&self, at: usize, drafts: Vec<Draft>) {
+        let size: usize = drafts.iter().map(|draft| draft.html().len()).sum();
+        if self.waiting.fetch_add(size, Ordering::SeqCst) + size <= WAITING {
+            self.drafts.lock().unwrap_or_else(PoisonError::into_inner).insert(at, drafts);
+        } else {
+            self.waiting.fetch_sub(size, Ordering::SeqCst);
+        }
+    }
+
+    pub(crate) fn put_picture(&self, target: &str, hash: Fingerprint) -> Put {
+        match self.pictures.get(hash) {
+            Ok(bytes) => self.output.put(target, &bytes),
+            // It is where an earlier run has put it; what if not was found out before.
+            Err(_) => match std::fs::read(self.output.root().join(target)) {
+                Ok(there) if Fingerprint::of(&there) == hash => Put::Same(hash),
+                _ => Put::Conflict,
+            },
+        }
+    }
+
+    pub(crate) fn lay_out(&self, layout: &Layout) -> Vec<LaidOut> {
+        let Some(entry) = self.plan.entries().get(layout.at) else { return Vec::new() };
+        let waiting = self.drafts.lock().unwrap_or_else(PoisonError::into_inner).remove(&layout.at);
+        let drafts = match waiting {
+            Some(drafts) => {
+                let size = drafts.iter().map(|draft| draft.html().len()).sum();
+                self.waiting.fetch_sub(size, Ordering::SeqCst);
+                drafts
+            }
+            None => match self.drafts_again(entry) {
+                Ok(drafts) => drafts,
+                Err(why) => return vec![LaidOut::failed(&why)],
+            },
+        };
+        let pages = drafts.into_iter().zip(&layout.facts.pages).zip(&layout.around);
+        pages
+            .map(|((draft, page), around)| {
+                let begun = Instant::now();
+                let mut laid_out = self.page(entry, draft, &page.target, around, &layout.facts);
+                laid_out.duration = begun.elapsed();
+                laid_out
+            })
+            .collect()
+    }
+
+    /// Reads a document once more whose bodies did not wait.
+    fn drafts_again(&self, entry: &Entry) -> Result<Vec<Draft>, String> {
+        let bytes = self.read_source(entry)?;
+        let converted = convert(&bytes, entry, &self.plan).map_err(|error| error.to_string())?;
+        match converted.content {
+            Content::Drafts(drafts) => Ok(drafts),
+            Content::Bytes(_) => Ok(Vec::new()),
+        }
+    }
+
+    fn page(
+        &self,
+        entry: &Entry,
+        mut draft: Draft,
+        target: &str,
+        around: &Surroundings,
+        facts: &SourceRecord,
+    ) -> LaidOut {
+        if let Some(html) = pictures::settle(draft.html(), &entry.source, target, facts) {
+            draft.replace_html(html);
+        }
+        let mut options = write_options(entry, &self.plan);
+        options.surroundings = around.clone();
+        options.style_sheet_address = self
+            .plan
+            .style_sheet_of(entry)
+            .map(|sheet| crate::links::relative_address(target, sheet));
+        match draft.lay_out(&options) {
+            Ok(written) => LaidOut {
+                put: self.output.put(target, &written.bytes),
+                findings: written.findings.into_vec(),
+                duration: Duration::ZERO,
+            },
+            Err(error) => LaidOut::failed(&error.to_string()),
+        }
+    }
+}
