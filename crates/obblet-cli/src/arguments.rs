@@ -3,6 +3,7 @@
 use clap::{Args, Parser, Subcommand};
 use obblet::Format;
 use obblet::compare::Kind;
+use obblet_publish::Split;
 use std::num::{NonZeroU32, NonZeroUsize};
 use std::path::PathBuf;
 
@@ -34,6 +35,8 @@ pub(crate) enum Command {
     Clean(CleanArguments),
     /// Say what differs between two documents, in any two formats.
     Compare(CompareArguments),
+    /// Bind several documents into one, with contents and the links between them turned inward.
+    Bind(BindArguments),
     /// Publish a folder of documents as a web folder.
     Publish(PublishArguments),
     /// List, show and start house styles, the settings for a destination.
@@ -160,6 +163,46 @@ pub(crate) struct CompareArguments {
 
 #[derive(Debug, Args)]
 #[command(after_help = "\
+Each document becomes a chapter under its title, in the order in which they are
+named; a folder stands for all documents in it. At the front there are a list of
+the documents and the contents. Links from one to another lead to the place
+inside; notes are numbered in one row.
+
+Examples:
+  obblet bind guide.md handbook.docx paper.tex all.html
+  obblet bind texts proof.docx --title \"All about the mill\"")]
+pub(crate) struct BindArguments {
+    /// The documents, or folders of them, and then the file to write; its name gives the format.
+    #[arg(required = true, num_args = 2.., value_names = ["SOURCE", "TARGET"])]
+    pub(crate) files: Vec<PathBuf>,
+    /// The title of the whole; by default that of the first document.
+    #[arg(long, value_name = "TEXT")]
+    pub(crate) title: Option<String>,
+    /// No list of the documents at the front.
+    #[arg(long)]
+    pub(crate) no_cover: bool,
+    /// The deepest level in the contents list, where a document's title is level 1; 0 for no list.
+    #[arg(long, value_name = "LEVEL", default_value = "2", value_parser = clap::value_parser!(u8).range(0..=9))]
+    pub(crate) contents: u8,
+    /// Format of the target, where its name does not tell.
+    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    pub(crate) write_as: Option<Format>,
+    #[command(flatten)]
+    pub(crate) house: HouseChoice,
+    /// Folder for the pictures that the documents carry inside themselves; by default one beside
+    /// the target, named after it.
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) pictures: Option<PathBuf>,
+    /// Write all findings to this file, as JSON.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) ledger: Option<PathBuf>,
+    /// End with exit code 1 when something was lost.
+    #[arg(long)]
+    pub(crate) strict: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
 Every readable document becomes a page at the same place in OUTPUT; other files
 are copied; links between documents lead to the pages. Pages get a list of their
 neighbours, a search box, indexes of folders and of topics. What has not changed
@@ -210,6 +253,10 @@ pub(crate) struct PublishArguments {
     /// Hidden files too: those whose names begin with a dot.
     #[arg(long)]
     pub(crate) hidden: bool,
+    /// Make several pages of each document: one for each heading of this level (1 to 6) or higher, or
+    /// one for each page of paper (page-breaks).
+    #[arg(long, value_name = "LEVEL", value_parser = split)]
+    pub(crate) split: Option<Split>,
     /// The title of the whole; by default what obblet.toml says, or the folder's name.
     #[arg(long, value_name = "TEXT")]
     pub(crate) title: Option<String>,
@@ -276,6 +323,10 @@ fn kind(name: &str) -> Result<Kind, String> {
         let names: Vec<&str> = Kind::ALL.into_iter().map(Kind::name).collect();
         format!("there is no such kind; there are {}", names.join(", "))
     })
+}
+
+fn split(name: &str) -> Result<Split, String> {
+    Split::of_name(name).ok_or_else(|| "a heading level from 1 to 6, or page-breaks".to_string())
 }
 
 fn format(name: &str) -> Result<Format, String> {

@@ -15,12 +15,12 @@ use std::path::{Path, PathBuf};
 pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     let target = arguments.target.as_deref().filter(|target| *target != Path::new("-"));
     let house = chosen(&arguments.house)?;
-    let to = target_format(arguments, target, house.page.format)?;
+    let to = target_format(arguments.write_as, target, house.page.format)?;
     let source = read_source(&arguments.source)?;
     let from = source_format(&arguments.source, arguments.read_as, &source);
     let shown = shown_name(&arguments.source);
 
-    let pictures = picture_folder(arguments, target);
+    let pictures = picture_folder(arguments.pictures.as_ref(), target);
     let options = WriteOptions {
         format: to,
         house,
@@ -68,14 +68,14 @@ pub(crate) fn source_format(path: &Path, wanted: Option<Format>, source: &[u8]) 
     wanted.or_else(by_name).unwrap_or_else(by_content)
 }
 
-fn target_format(
-    arguments: &ConvertArguments,
+pub(crate) fn target_format(
+    wanted: Option<Format>,
     target: Option<&Path>,
     of_house: Format,
 ) -> Result<Format, Failure> {
-    let Some(target) = target else { return Ok(arguments.write_as.unwrap_or(of_house)) };
+    let Some(target) = target else { return Ok(wanted.unwrap_or(of_house)) };
     let by_name = || Format::of_file_name(&target.to_string_lossy());
-    arguments.write_as.or_else(by_name).ok_or_else(|| {
+    wanted.or_else(by_name).ok_or_else(|| {
         let shown = target.display();
         Failure::Usage(format!("the name {shown} tells no format; add one with --write-as html"))
     })
@@ -93,22 +93,22 @@ pub(crate) fn resolver_beside(source: &Path) -> FolderResolver {
 }
 
 /// The folder for pictures, and its address as seen from the target.
-fn picture_folder(
-    arguments: &ConvertArguments,
+pub(crate) fn picture_folder(
+    wanted: Option<&PathBuf>,
     target: Option<&Path>,
 ) -> Option<(PathBuf, String)> {
     let beside = |target: &Path| {
         let stem = target.file_stem().unwrap_or_default().to_string_lossy().into_owned();
         target.with_file_name(format!("{stem}-pictures"))
     };
-    let folder = arguments.pictures.clone().or_else(|| target.map(beside))?;
+    let folder = wanted.cloned().or_else(|| target.map(beside))?;
     let home = target.and_then(Path::parent).unwrap_or(Path::new(""));
     let address = address_between(home, &folder);
     Some((folder, address))
 }
 
 /// The name of the style sheet beside a page.
-fn style_sheet_name(page: &Path) -> String {
+pub(crate) fn style_sheet_name(page: &Path) -> String {
     format!("{}.css", page.file_stem().unwrap_or_default().to_string_lossy())
 }
 
@@ -125,7 +125,11 @@ fn address_between(from: &Path, to: &Path) -> String {
     up.chain(down).collect::<Vec<String>>().join("/")
 }
 
-fn put(target: Option<&Path>, pictures: Option<PathBuf>, written: &Written) -> Result<(), Failure> {
+pub(crate) fn put(
+    target: Option<&Path>,
+    pictures: Option<PathBuf>,
+    written: &Written,
+) -> Result<(), Failure> {
     let Some(target) = target else { return print(&written.bytes) };
     if let Some(folder) = pictures {
         for media in &written.media {

@@ -1,6 +1,7 @@
 //! The `obblet` command: arguments in, calls out, results printed. No conversion logic.
 
 mod arguments;
+mod bind;
 mod clean;
 mod compare;
 mod convert;
@@ -22,6 +23,7 @@ fn main() -> ExitCode {
         Command::Convert(arguments) => convert::run(&arguments),
         Command::Clean(arguments) => clean::run(&arguments),
         Command::Compare(arguments) => compare::run(&arguments),
+        Command::Bind(arguments) => bind::run(&arguments),
         Command::Publish(arguments) => publish::run(&arguments),
         Command::House(arguments) => house::run(&arguments),
         Command::Demo(arguments) => demo::run(&arguments),

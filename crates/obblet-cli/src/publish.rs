@@ -60,12 +60,12 @@ fn options(arguments: &PublishArguments) -> Result<PublishOptions, Failure> {
         only: arguments.only.clone(),
         skip: arguments.skip.clone(),
         hidden: arguments.hidden,
+        split: arguments.split.unwrap_or_default(),
         jobs: arguments.jobs,
         patience: Duration::from_secs(arguments.patience.get().into()),
         rebuild: arguments.rebuild,
         prune: arguments.prune,
         overwrite: arguments.overwrite,
-        ..PublishOptions::default()
     })
 }
 

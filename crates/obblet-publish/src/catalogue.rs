@@ -2,7 +2,7 @@
 
 use crate::PublishOptions;
 use crate::convert::{Content, convert};
-use crate::pictures;
+use crate::late::LateAddresses;
 use crate::plan::{Action, Plan};
 use crate::pool::{self, Ended, PoolOptions};
 use crate::record::Record;
@@ -90,13 +90,15 @@ fn bodies(shared: &(Plan, Record), at: usize) -> Vec<Row> {
     let Ok(bytes) = std::fs::read(plan.source.join(&entry.source)) else { return Vec::new() };
     let Ok(converted) = convert(&bytes, entry, plan) else { return Vec::new() };
     let Content::Drafts(drafts) = converted.content else { return Vec::new() };
+    let late = LateAddresses::of(&entry.source, known, &record.sources);
     let pages = drafts.iter().zip(&known.pages);
     pages
         .map(|(draft, page)| Row {
             title: page.title.clone().unwrap_or_default(),
             description: page.description.clone().unwrap_or_default(),
             path: page.target.clone(),
-            body: pictures::settle(draft.html(), &entry.source, &page.target, known)
+            body: late
+                .settle(draft.html(), &page.target)
                 .unwrap_or_else(|| draft.html().to_string()),
         })
         .collect()

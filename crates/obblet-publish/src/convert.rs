@@ -1,12 +1,16 @@
 //! One document of a folder: read, links turned, written to memory.
 
 use crate::fingerprint::Fingerprint;
+use crate::late::picture_token;
 use crate::links::{Leads, rewrite_links};
-use crate::pictures::Pictures;
 use crate::plan::{Entry, Plan};
 use crate::record::{AnchorRecord, PageRecord, PictureRecord, SourceRecord};
 use crate::resolver::NotingResolver;
-use obblet::document::{Media, Metadata, SourceMap, Value, plain_text};
+use crate::scope::Split;
+use obblet::address::relative;
+use obblet::assembly::{SplitPage, split};
+use obblet::document::build::{bullets, link, paragraph};
+use obblet::document::{Block, Document, Media, Metadata, SourceMap, Value, plain_text};
 use obblet::findings::{Code, Finding, Findings, Severity};
 use obblet::{ConvertError, Draft, Format, WriteOptions, read_for, write};
 
@@ -42,12 +46,13 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     entry.scope.complete(&mut reading.document.metadata);
     let mut findings = std::mem::take(&mut reading.findings);
     let leads = rewrite_links(&mut reading.document, entry, plan, &mut findings);
-    let (content, page, media, later) = match plan.format {
-        Format::Html => drafted(Draft::of(&reading.document, &options)?),
+    let (content, pages, media, later) = match plan.format {
+        Format::Html => drafted(reading.document, entry, plan, &options)?,
         _ => {
             let written = write(&reading.document, &options)?;
             let page = page_record(written.title.as_deref(), &reading.document.metadata, "");
-            (Content::Bytes(written.bytes), page, written.media, written.findings)
+            let pages = vec![PageRecord { target: entry.target.clone(), ..page }];
+            (Content::Bytes(written.bytes), pages, written.media, written.findings)
         }
     };
     findings.extend(later);
@@ -58,7 +63,7 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     let facts = SourceRecord {
         hash,
         settings: entry.settings(plan.format),
-        pages: vec![PageRecord { target: entry.target.clone(), ..page }],
+        pages,
         pictures: media.iter().map(|medium| picture_record(medium, entry)).collect(),
         needs: resolver.into_needs(),
         links: leads.links.clone(),
@@ -73,7 +78,7 @@ pub(crate) fn write_options(entry: &Entry, plan: &Plan) -> WriteOptions {
     WriteOptions {
         house: entry.house().clone(),
         picture_folder: Some(match plan.format {
-            Format::Html => Pictures::token(&entry.source),
+            Format::Html => picture_token(&entry.source),
             _ => picture_folder(&entry.target).rsplit('/').next().unwrap_or_default().into(),
         }),
         ..WriteOptions::format(plan.format)
@@ -84,15 +89,76 @@ pub(crate) fn write_options(entry: &Entry, plan: &Plan) -> WriteOptions {
 pub(crate) fn picture_folder(target: &str) -> String {
     let (folder, file) = target.rsplit_once('/').unwrap_or(("", target));
     let stem = file.rsplit_once('.').map_or(file, |(stem, _)| stem);
-    crate::links::joined(folder, &format!("{stem}-pictures"))
+    obblet::address::joined(folder, &format!("{stem}-pictures"))
 }
 
-fn drafted(mut draft: Draft) -> (Content, PageRecord, Vec<Media>, Findings) {
-    let mut places: Vec<&str> = draft.ids().iter().map(|id| id.as_str()).collect();
-    places.sort_unstable();
-    let page = page_record(draft.title(), draft.metadata(), &places.join(" "));
-    let (media, findings) = (draft.take_media(), draft.take_findings());
-    (Content::Drafts(vec![draft]), page, media, findings)
+/// What becomes of a document: its pages, what is known of each, its own files, what there is to say.
+type Drafted = (Content, Vec<PageRecord>, Vec<Media>, Findings);
+
+fn drafted(
+    document: Document,
+    entry: &Entry,
+    plan: &Plan,
+    options: &WriteOptions,
+) -> Result<Drafted, ConvertError> {
+    let (mut drafts, mut pages, mut findings) = (Vec::new(), Vec::new(), Findings::new());
+    let mut media = Vec::new();
+    for (target, document) in split_pages(document, entry, plan) {
+        let mut draft = Draft::of(&document, options)?;
+        let mut places: Vec<&str> = draft.ids().iter().map(|id| id.as_str()).collect();
+        places.sort_unstable();
+        let page = page_record(draft.title(), draft.metadata(), &places.join(" "));
+        pages.push(PageRecord { target, ..page });
+        // Every page has all files of its document at hand.
+        media = draft.take_media();
+        findings.extend(draft.take_findings());
+        drafts.push(draft);
+    }
+    Ok((Content::Drafts(drafts), pages, media, findings))
+}
+
+/// The pages of a document with their targets: one, unless its folder wants it split.
+fn split_pages(document: Document, entry: &Entry, plan: &Plan) -> Vec<(String, Document)> {
+    let (level, at_breaks) = match entry.scope.split {
+        Split::Never => return vec![(entry.target.clone(), document)],
+        Split::AtLevel(level) => (level, false),
+        Split::AtPageBreaks => (0, true),
+    };
+    let file = |name: &str| relative(&entry.target, &split_target(entry, plan, name));
+    let mut pages = split(document, level, at_breaks, &file);
+    let list = contents(&pages, &file);
+    if let Some(first) = pages.first_mut() {
+        first.document.blocks.extend(list);
+    }
+    pages.into_iter().map(|page| (split_target(entry, plan, &page.name), page.document)).collect()
+}
+
+/// A list of all pages but the first, to stand on that.
+fn contents(pages: &[SplitPage], file: &dyn Fn(&str) -> String) -> Option<Block> {
+    let items: Vec<Vec<Block>> = pages
+        .iter()
+        .skip(1)
+        .map(|page| {
+            let title = page.document.title_or_first_heading().unwrap_or_else(|| page.name.clone());
+            vec![paragraph(vec![link(file(&page.name), title.as_str())])]
+        })
+        .collect();
+    (!items.is_empty()).then(|| bullets(items))
+}
+
+/// The target of a page by its name: beside the first one, with that one's name in front. Two hyphens
+/// stand between, which no name of a page has.
+fn split_target(entry: &Entry, plan: &Plan, name: &str) -> String {
+    if name.is_empty() {
+        return entry.target.clone();
+    }
+    let ending = entry.target.rfind('.').unwrap_or(entry.target.len());
+    let (stem, ending) = entry.target.split_at(ending);
+    let mut target = format!("{stem}--{name}{ending}");
+    while plan.is_target(&target) {
+        target.insert(target.len() - ending.len(), '_');
+    }
+    target
 }
 
 fn page_record(title: Option<&str>, metadata: &Metadata, places: &str) -> PageRecord {

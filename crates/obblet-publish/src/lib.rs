@@ -31,11 +31,13 @@
 
 mod archive;
 mod catalogue;
+mod changes;
 mod closing;
 mod convert;
 mod fingerprint;
 mod houses;
 mod journal;
+mod late;
 mod links;
 mod made;
 mod output;
@@ -65,7 +67,8 @@ pub use record::RECORD_NAME;
 pub use report::{Outcome, OutcomeKind, Report};
 pub use resolver::FolderResolver;
 pub use run::{PublishError, Watcher, publish};
-pub use scope::{FOLDER_FILE, ScopeError};
+pub use scope::{FOLDER_FILE, ScopeError, Split};
+pub use site::documents_in_order;
 pub use walk::IGNORE_FILE;
 pub use write::{WriteFailure, backup_path, write_atomically};
 
@@ -95,8 +98,8 @@ pub struct PublishOptions {
     pub skip: Vec<String>,
     /// Publish hidden files too. Default: no.
     pub hidden: bool,
-    /// The heading level at which documents become several pages; 0 for one page each.
-    pub split: u8,
+    /// Where documents become several pages, unless a folder says otherwise.
+    pub split: Split,
     /// How many files are worked on at once. Default: one a core.
     pub jobs: Option<NonZeroUsize>,
     /// How long one file may take. Default: five minutes.
@@ -121,7 +124,7 @@ impl Default for PublishOptions {
             only: Vec::new(),
             skip: Vec::new(),
             hidden: false,
-            split: 0,
+            split: Split::Never,
             jobs: None,
             patience: Duration::from_secs(300),
             rebuild: false,

@@ -1,14 +1,12 @@
 //! Pictures and other files that documents carry inside themselves: each content is written once,
 //! however many documents carry it.
 //!
-//! Where a picture goes is known when all documents are read. Until then its address in written HTML
-//! is a token, and its bytes stand aside under their fingerprint.
+//! Where a picture goes is known when all documents are read. Until then its bytes stand aside under
+//! their fingerprint.
 
 use crate::fingerprint::Fingerprint;
-use crate::links::relative_address;
 use crate::record::SourceRecord;
 use obblet::document::Media;
-use percent_encoding::percent_decode_str;
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::io;
 use std::path::{Path, PathBuf};
@@ -29,12 +27,6 @@ impl Pictures {
         let folder = output.join(ASIDE);
         let _ = std::fs::remove_dir_all(&folder);
         Self { folder }
-    }
-
-    /// What stands for the folder of a document's pictures until it is known.
-    pub(crate) fn token(source: &str) -> String {
-        let hash = Fingerprint::of_parts([b"pictures".as_slice(), source.as_bytes()]).to_string();
-        format!("obblet-pictures-{}", hash.get(..24).unwrap_or_default())
     }
 
     /// Puts a picture aside.
@@ -107,38 +99,4 @@ fn free_name(wanted: &str, taken: &mut HashSet<String>) -> String {
         number += 1;
     }
     name
-}
-
-/// Puts the addresses of a document's pictures into the place of the tokens in its HTML.
-pub(crate) fn settle(
-    html: &str,
-    source: &str,
-    target: &str,
-    facts: &SourceRecord,
-) -> Option<String> {
-    if facts.pictures.is_empty() {
-        return None;
-    }
-    let token = Pictures::token(source) + "/";
-    let places: HashMap<&str, &str> = facts
-        .pictures
-        .iter()
-        .map(|picture| (picture.name.as_str(), picture.target.as_str()))
-        .collect();
-    let mut settled = String::with_capacity(html.len());
-    let mut rest = html;
-    while let Some((before, behind)) = rest.split_once(&token) {
-        settled.push_str(before);
-        let end = behind.find(['"', '\'', ' ', ',', ')', '<', '#', '?']).unwrap_or(behind.len());
-        let (name, behind) = behind.split_at(end);
-        let name = name.replace("&amp;", "&");
-        let decoded = percent_decode_str(&name).decode_utf8_lossy();
-        if let Some(place) = places.get(&*decoded) {
-            let address = relative_address(target, place);
-            settled.push_str(&address.replace('&', "&amp;"));
-        }
-        rest = behind;
-    }
-    settled.push_str(rest);
-    Some(settled)
 }

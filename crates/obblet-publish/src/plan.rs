@@ -2,12 +2,11 @@
 
 use crate::fingerprint::Fingerprint;
 use crate::journal::left_behind;
-use crate::links::{joined, normalised};
 use crate::record::Record;
 use crate::scope::{Scope, ScopeError};
-use crate::standing::{Standing, Standings};
 use crate::walk::{FoundKind, walk};
 use crate::{PublishOptions, targets};
+use obblet::address::joined;
 use obblet::formats::org;
 use obblet::house::StylePlacement;
 use obblet::page::style_sheet;
@@ -183,10 +182,10 @@ pub struct Plan {
     /// The format of all targets.
     pub(crate) format: Format,
     pub(crate) entries: Vec<Entry>,
-    by_source: HashMap<String, usize>,
+    pub(crate) by_source: HashMap<String, usize>,
     /// Every folder that is published, with its settings; the top one first.
     pub(crate) folders: Vec<(String, Arc<Scope>)>,
-    top: Arc<Scope>,
+    pub(crate) top: Arc<Scope>,
     /// The style sheet of each house that keeps it in a file: its target and its text.
     pub(crate) style_sheets: HashMap<Fingerprint, (String, String)>,
     pub(crate) before: Arc<Record>,
@@ -195,7 +194,7 @@ pub struct Plan {
     /// All targets of sources.
     targets: HashSet<String>,
     /// Sources that are gone, by their content.
-    gone: HashMap<Fingerprint, String>,
+    pub(crate) gone: HashMap<Fingerprint, String>,
     pub(crate) left_behind: HashMap<String, Vec<Fingerprint>>,
 }
 
@@ -206,8 +205,19 @@ impl Plan {
     /// [`PlanError`] when the source is no readable folder, the output is a file or one lies inside
     /// the other, or a folder's settings are wrong.
     pub fn of(source: &Path, output: &Path, options: &PublishOptions) -> Result<Self, PlanError> {
-        let (root, output_path) = checked_folders(source, output)?;
-        let walk = walk(&root, options)?;
+        let (root, output) = checked_folders(source, output)?;
+        let mut plan = Self::of_sources(&root, options)?;
+        plan.before = Arc::new(Record::load(&output));
+        plan.left_behind = left_behind(&output);
+        plan.output = output;
+        plan.compare_with_record(options);
+        plan.index_sources();
+        Ok(plan)
+    }
+
+    /// The same without an output folder: what is there, and what it would be called.
+    pub(crate) fn of_sources(root: &Path, options: &PublishOptions) -> Result<Self, PlanError> {
+        let walk = walk(root, options)?;
         let format = options.house.page.format;
         let mut folders = walk.folders;
         folders.sort_by(|one, two| one.0.cmp(&two.0));
@@ -218,31 +228,27 @@ impl Plan {
         let mut entries: Vec<Entry> =
             walk.found.into_iter().map(|found| entry(found, format, options)).collect();
         entries.sort_by(|one, two| one.source.cmp(&two.source));
-        entries.par_iter_mut().for_each(|entry| look_at(entry, &root));
+        entries.par_iter_mut().for_each(|entry| look_at(entry, root));
         targets::choose(&mut entries, format);
         let mut plan = Self {
-            title: title.unwrap_or_else(|| folder_title(&root)),
-            source: root,
+            title: title.unwrap_or_else(|| folder_title(root)),
+            source: root.to_path_buf(),
+            output: PathBuf::new(),
             top,
             format,
             by_source: HashMap::new(),
             entries,
             folders,
             style_sheets: HashMap::new(),
-            before: Arc::new(Record::load(&output_path)),
+            before: Arc::default(),
             indexes: HashMap::new(),
             targets: HashSet::new(),
             gone: HashMap::new(),
-            left_behind: left_behind(&output_path),
-            output: output_path,
+            left_behind: HashMap::new(),
         };
         plan.index_sources();
         plan.find_indexes();
         plan.name_style_sheets();
-        plan.find_gone();
-        plan.compare_with_record(options);
-        plan.add_removed();
-        plan.index_sources();
         Ok(plan)
     }
 
@@ -376,17 +382,6 @@ impl Plan {
         self.indexes = indexes;
     }
 
-    fn find_gone(&mut self) {
-        let gone = |source: &&String| !self.by_source.contains_key(*source);
-        self.gone = self
-            .before
-            .sources
-            .iter()
-            .filter(|(source, known)| gone(source) && !known.pages.is_empty())
-            .map(|(source, known)| (known.hash, source.clone()))
-            .collect();
-    }
-
     /// The name of a file in the output folder that no source becomes.
     pub(crate) fn free_name(&self, stem: &str, ending: &str) -> String {
         let is_taken = |name: &String| {
@@ -424,126 +419,6 @@ impl Plan {
             };
             self.style_sheets.insert(print, (name, sheet));
         }
-    }
-
-    /// Finds out what is new, changed, unchanged or in conflict.
-    fn compare_with_record(&mut self, options: &PublishOptions) {
-        let standings = self.standings();
-        let states: Vec<Option<(State, String)>> = self
-            .entries
-            .par_iter()
-            .map(|entry| {
-                let is_published = matches!(entry.action, Action::Convert(_) | Action::Copy);
-                is_published.then(|| self.state(entry, &standings, options.rebuild))
-            })
-            .collect();
-        for (entry, state) in self.entries.iter_mut().zip(states) {
-            if let Some((state, why)) = state {
-                (entry.state, entry.why) = (state, why);
-            }
-        }
-    }
-
-    fn state(&self, entry: &Entry, standings: &Standings<'_>, rebuild: bool) -> (State, String) {
-        let target = standings.at_a_glance(&entry.target);
-        if target == Standing::Foreign {
-            let why = match self.before.targets.contains_key(&entry.target) {
-                true => "the file in the output folder was changed since the last run",
-                false => "the file in the output folder does not come from here",
-            };
-            return (State::InConflict, why.into());
-        }
-        let Some(known) = self.before.sources.get(&entry.source) else {
-            return match self.renamed_from(entry) {
-                Some(old) => (State::New, format!("it was {old} before")),
-                None => (State::New, "it was not there before".into()),
-            };
-        };
-        let changed = |why: String| (State::Changed, why);
-        if entry.hash != Some(known.hash) {
-            return changed("its content has changed".into());
-        }
-        if known.settings != entry.settings(self.format) {
-            return changed("its house, its folder's settings or Obblet itself has changed".into());
-        }
-        for (path, hash) in &known.needs {
-            if self.hash_of(path) != *hash {
-                return changed(format!("{path}, which it includes, has changed"));
-            }
-        }
-        for (path, target) in &known.links {
-            if self.target_of(path) != target.as_deref() {
-                return changed(format!("what it links to, {path}, is at another place"));
-            }
-        }
-        let pages = known.pages.iter().map(|page| page.target.as_str());
-        let pictures = known.pictures.iter().map(|picture| picture.target.as_str());
-        for target in pages.chain(pictures) {
-            match standings.at_a_glance(target) {
-                Standing::Ours => {}
-                Standing::Missing => return changed(format!("{target} is missing")),
-                Standing::Foreign => {
-                    let why = format!("{target} was changed since the last run");
-                    return (State::InConflict, why);
-                }
-            }
-        }
-        if target == Standing::Missing && known.pages.is_empty() {
-            return changed(format!("{} is missing", entry.target));
-        }
-        match rebuild {
-            true => changed("everything is made anew".into()),
-            false => (State::Unchanged, "it is as it was".into()),
-        }
-    }
-
-    /// Whose the files in the output folder are.
-    pub(crate) fn standings(&self) -> Standings<'_> {
-        Standings::of(&self.output, &self.before, &self.left_behind)
-    }
-
-    /// The fingerprint of a file that documents include.
-    fn hash_of(&self, path: &str) -> Option<Fingerprint> {
-        match self.entry(path) {
-            Some(entry) if entry.hash.is_some() => entry.hash,
-            _ => hash_of_file(&self.source.join(path)).ok(),
-        }
-    }
-
-    /// The source that had exactly this content and is gone.
-    pub(crate) fn renamed_from(&self, entry: &Entry) -> Option<&str> {
-        let is_page = matches!(entry.action, Action::Convert(_));
-        self.gone.get(&entry.hash.filter(|_| is_page)?).map(String::as_str)
-    }
-
-    /// Sources that are gone, with the pages that are left of them.
-    fn add_removed(&mut self) {
-        let scope = self.top.clone();
-        for (source, known) in &self.before.sources {
-            // What is left out now has no page any more either.
-            let is_here = self.entry(source).is_some_and(|entry| !entry.target.is_empty());
-            if is_here {
-                continue;
-            }
-            let first = known.pages.first().map(|page| page.target.clone());
-            let is_excluded = self.entry(source).is_some();
-            self.entries.push(Entry {
-                source: source.clone(),
-                target: first.unwrap_or_else(|| source.clone()),
-                action: Action::Remove,
-                state: State::Removed,
-                why: match is_excluded {
-                    true => "it is left out now".into(),
-                    false => "its source is gone".into(),
-                },
-                notes: Vec::new(),
-                unreadable: None,
-                hash: None,
-                stated: None,
-                scope: scope.clone(),
-            });
-        }
-        self.entries.sort_by(|one, two| (&one.source, one.state).cmp(&(&two.source, two.state)));
     }
 }
 
@@ -671,10 +546,4 @@ pub(crate) fn title_of_name(name: &str) -> String {
     let mut characters = name.chars();
     let first = characters.next().map(|first| first.to_uppercase().collect::<String>());
     first.map_or_else(|| "Documents".into(), |first| first + characters.as_str())
-}
-
-/// The source path that an address in a document leads to; empty for the top folder.
-pub(crate) fn addressed(document: &str, address: &str) -> Option<String> {
-    let folder = document.rsplit_once('/').map_or("", |(folder, _)| folder);
-    normalised(&joined(folder, address))
 }

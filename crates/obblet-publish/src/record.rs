@@ -110,6 +110,23 @@ pub(crate) struct AnchorRecord {
     pub(crate) column: u32,
 }
 
+impl SourceRecord {
+    /// Of a source of which nothing is known.
+    pub(crate) fn nothing() -> Self {
+        let hash = Fingerprint::of(b"");
+        Self {
+            hash,
+            settings: hash,
+            pages: Vec::new(),
+            pictures: Vec::new(),
+            needs: BTreeMap::new(),
+            links: BTreeMap::new(),
+            anchors: Vec::new(),
+            findings: [0; 4],
+        }
+    }
+}
+
 impl Default for Record {
     fn default() -> Self {
         Self {

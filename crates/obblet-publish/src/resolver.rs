@@ -1,8 +1,8 @@
 //! Fetching what documents name, from the folder they stand in and from nowhere else.
 
 use crate::fingerprint::Fingerprint;
-use crate::plan::addressed;
 use obblet::Resolver;
+use obblet::address::resolved;
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 use std::sync::Mutex;
@@ -57,7 +57,7 @@ impl<'d> NotingResolver<'d> {
 impl Resolver for NotingResolver<'_> {
     fn resolve(&self, address: &str) -> Option<Vec<u8>> {
         let bytes = self.inner.resolve(address);
-        if let Some(path) = addressed(self.document, address) {
+        if let Some(path) = resolved(self.document, address) {
             let hash = bytes.as_deref().map(Fingerprint::of);
             let mut needs = self.needs.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
             needs.insert(path, hash);

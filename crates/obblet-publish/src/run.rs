@@ -9,20 +9,20 @@ use crate::closing::{
     earlier_findings, finished_record, is_settled, outcome_of, settled, targets_of,
 };
 use crate::fingerprint::Fingerprint;
+use crate::late::LateAddresses;
 use crate::output::{Output, Put};
 use crate::pictures::{self, Pictures};
 use crate::plan::{Action, Entry, Plan, State};
 use crate::pool::{self, Ended, PoolOptions};
-use crate::record::{PictureRecord, SourceRecord};
+use crate::record::{PageRecord, PictureRecord, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::search::SearchIndex;
-use crate::site::{Site, SiteParts, has_surroundings};
+use crate::site::{Site, SiteParts};
 use crate::worker::{Done, LaidOut, Layout, Shared};
 use crate::write::WriteFailure;
 use crate::{PublishOptions, made};
 use obblet::Format;
 use obblet::findings::{Code, Finding};
-use obblet::page::Surroundings;
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::atomic::AtomicUsize;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -148,7 +148,7 @@ impl Run<'_> {
         self.read(&moved, &mut anchors)?;
         self.place_pictures();
         self.write_pictures()?;
-        let site = Site::of(&self.shared.plan, &self.facts, self.parts());
+        let site = Arc::new(Site::of(&self.shared.plan, &self.facts, self.parts()));
         self.check_anchors(&anchors);
         self.lay_out(&site)?;
         if !self.stopped {
@@ -407,7 +407,7 @@ impl Run<'_> {
     }
 
     /// Lays out and writes every page that is new, changed, or has other things around it.
-    fn lay_out(&mut self, site: &Site) -> Result<(), PublishError> {
+    fn lay_out(&mut self, site: &Arc<Site>) -> Result<(), PublishError> {
         let plan = &self.shared.plan;
         if plan.format != Format::Html {
             return Ok(());
@@ -422,13 +422,13 @@ impl Run<'_> {
             .iter()
             .map(|job| plan.entries().get(job.at).map_or(String::new(), |e| e.source.clone()))
             .collect();
-        let (shared, jobs) = (self.shared.clone(), Arc::new(jobs));
+        let (shared, site, jobs) = (self.shared.clone(), site.clone(), Arc::new(jobs));
         let list = jobs.clone();
         let watcher = self.watcher;
         let mut done = Vec::new();
         self.pool(
             jobs.len(),
-            move |job| list.get(job).map_or_else(Vec::new, |job| shared.lay_out(job)),
+            move |job| list.get(job).map_or_else(Vec::new, |job| shared.lay_out(&site, job)),
             |job, ended| {
                 watcher.step(sources.get(job).map_or("", String::as_str));
                 done.push((job, ended));
@@ -458,25 +458,18 @@ impl Run<'_> {
         matches!(entry.action, Action::Convert(_)).then_some(())?;
         let plan = &self.shared.plan;
         let sheet = plan.style_sheet_of(entry);
-        let folder = entry.source.rsplit_once('/').map_or("", |(folder, _)| folder);
-        let around: Vec<Surroundings> = facts
-            .pages
-            .iter()
-            .map(|page| match site.page_at(&page.target) {
-                Some((index, _)) if has_surroundings(plan, folder) => site.around(plan, index),
-                _ => Surroundings::default(),
-            })
-            .collect();
-        let prints: Vec<Fingerprint> = around
-            .iter()
-            .map(|around| Fingerprint::of_data(&(around, sheet, &facts.pictures)))
-            .collect();
+        let late = LateAddresses::of(&entry.source, facts, &self.facts);
+        let print = |page: &PageRecord| {
+            let around = site.around_page(plan, &page.target);
+            Fingerprint::of_data(&(around, sheet, late.sorted()))
+        };
+        let prints: Vec<Fingerprint> = facts.pages.iter().map(print).collect();
         let known = facts.pages.iter().map(|page| page.around);
         let is_same = entry.state == State::Unchanged
             && known.eq(prints.iter().map(|print| Some(*print)))
             && facts.pages.iter().all(|page| self.noted.contains_key(&page.target));
         let facts = facts.clone();
-        (!is_same).then_some(Layout { at, around, prints, facts })
+        (!is_same).then_some(Layout { at, late, prints, facts })
     }
 
     fn note_layout(&mut self, layout: &Layout, written: Vec<LaidOut>) {

@@ -57,10 +57,60 @@ struct FolderFile {
     metadata: toml::Table,
     dated: Option<bool>,
     unlisted: Option<bool>,
-    split: Option<u8>,
+    split: Option<SplitSetting>,
     only: Vec<String>,
     skip: Vec<String>,
     web: Option<WebSettings>,
+}
+
+/// Where documents become several pages.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub enum Split {
+    /// Each stays one page.
+    #[default]
+    Never,
+    /// At headings of this level, 1 to 6, and higher ones.
+    AtLevel(u8),
+    /// At page breaks.
+    AtPageBreaks,
+}
+
+impl Split {
+    /// By name: a level, or `page-breaks`; 0 is never.
+    #[must_use]
+    pub fn of_name(name: &str) -> Option<Self> {
+        match name {
+            "0" => Some(Self::Never),
+            PAGE_BREAKS => Some(Self::AtPageBreaks),
+            level => level.parse().ok().filter(|level| (1..=6).contains(level)).map(Self::AtLevel),
+        }
+    }
+}
+
+const PAGE_BREAKS: &str = "page-breaks";
+
+/// The same in a settings file: a number, or a name.
+#[derive(Debug, Deserialize)]
+#[serde(try_from = "toml::Value")]
+struct SplitSetting(Split);
+
+impl From<SplitSetting> for Split {
+    fn from(setting: SplitSetting) -> Self {
+        setting.0
+    }
+}
+
+impl TryFrom<toml::Value> for SplitSetting {
+    type Error = String;
+
+    fn try_from(value: toml::Value) -> Result<Self, String> {
+        let name = match &value {
+            toml::Value::String(name) => name.clone(),
+            value => value.to_string(),
+        };
+        let wrong = || format!("split takes a heading level from 1 to 6, 0, or \"{PAGE_BREAKS}\"");
+        Split::of_name(&name).map(Self).ok_or_else(wrong)
+    }
 }
 
 /// What holds for the web folder as a whole; only in the top folder's file.
@@ -91,8 +141,7 @@ pub(crate) struct Scope {
     pub(crate) dated: bool,
     /// Pages are written and in no list.
     pub(crate) unlisted: bool,
-    /// The heading level at which documents become several pages; 0 for one page.
-    pub(crate) split: u8,
+    pub(crate) split: Split,
     pub(crate) only: Vec<String>,
     pub(crate) skip: Vec<String>,
     pub(crate) web: WebSettings,
@@ -143,7 +192,7 @@ impl Scope {
         inner.order = file.order;
         inner.dated = file.dated.unwrap_or(self.dated);
         inner.unlisted = file.unlisted.unwrap_or(self.unlisted);
-        inner.split = file.split.unwrap_or(self.split);
+        inner.split = file.split.map_or(self.split, Into::into);
         inner.only = file.only;
         inner.skip = file.skip;
         inner.web = file.web.unwrap_or_else(|| self.web.clone());
@@ -222,7 +271,8 @@ impl Scope {
     /// The fingerprint of what a document of this folder becomes a page by.
     pub(crate) fn print(&self) -> Fingerprint {
         let metadata = self.metadata.to_string();
-        Fingerprint::of_parts([self.house_print.as_bytes(), metadata.as_bytes(), &[self.split]])
+        let split = format!("{:?}", self.split);
+        Fingerprint::of_parts([self.house_print.as_bytes(), metadata.as_bytes(), split.as_bytes()])
     }
 }
 

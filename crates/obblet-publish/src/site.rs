@@ -1,14 +1,16 @@
 //! The pages of a web folder as a whole: their order, and what stands around each.
 
-use crate::links::relative_address;
-use crate::plan::{Action, Plan, title_of_name};
+use crate::PublishOptions;
+use crate::plan::{Action, Plan, PlanError, title_of_name};
 use crate::record::{PageRecord, SourceRecord};
 use crate::tags::Tags;
 use obblet::Format;
+use obblet::address::relative;
 use obblet::house::Extent;
 use obblet::page::{PageLink, Surroundings, TreeNode, layout_asks_for_tree};
 use std::cmp::Ordering;
 use std::collections::{BTreeMap, HashMap};
+use std::path::Path;
 use std::sync::{Arc, LazyLock};
 
 /// The most pages that are listed beside a page: those nearest to it.
@@ -216,20 +218,22 @@ impl Site {
         self.reading.iter().filter_map(|page| self.pages.get(*page))
     }
 
-    /// The page at a target.
-    pub(crate) fn page_at(&self, target: &str) -> Option<(usize, &SitePage)> {
-        let index = *self.by_target.get(target)?;
-        Some((index, self.pages.get(index)?))
+    /// What stands around the page at a target; nothing where pages have nothing around them.
+    pub(crate) fn around_page(&self, plan: &Plan, target: &str) -> Surroundings {
+        match self.by_target.get(target).and_then(|at| Some((*at, self.pages.get(*at)?))) {
+            Some((index, page)) if has_surroundings(plan, &page.folder) => self.around(plan, index),
+            _ => Surroundings::default(),
+        }
     }
 
     /// What stands around the page of a source.
-    pub(crate) fn around(&self, plan: &Plan, index: usize) -> Surroundings {
+    fn around(&self, plan: &Plan, index: usize) -> Surroundings {
         let Some(page) = self.pages.get(index) else { return Surroundings::default() };
         let target = page.target();
         let mut around = self.around_target(plan, target, &page.folder);
         let link = |to: usize| {
             let to = self.pages.get(to)?;
-            Some(PageLink::new(to.title(), relative_address(target, to.target())))
+            Some(PageLink::new(to.title(), relative(target, to.target())))
         };
         if let Some(folder) = self.folders.get(&page.folder).filter(|folder| folder.pages.len() > 1)
         {
@@ -261,24 +265,19 @@ impl Site {
     /// What stands around any page at this target that belongs to a folder.
     pub(crate) fn around_target(&self, plan: &Plan, target: &str, folder: &str) -> Surroundings {
         let home = plan.index_of("");
-        let to = |part: &Option<String>| part.as_deref().map(|part| relative_address(target, part));
+        let to = |part: &Option<String>| part.as_deref().map(|part| relative(target, part));
         Surroundings {
-            home: (target != home).then(|| relative_address(target, &home)),
+            home: (target != home).then(|| relative(target, &home)),
             home_title: plan.title.clone(),
             trail: self.trail(target, folder),
             feed: to(&self.parts.feed),
             search: to(&self.parts.search),
-            style_sheets: self
-                .parts
-                .theme
-                .iter()
-                .map(|part| relative_address(target, part))
-                .collect(),
+            style_sheets: self.parts.theme.iter().map(|part| relative(target, part)).collect(),
             own_address: self
                 .parts
                 .address
                 .as_ref()
-                .map(|address| format!("{address}{}", relative_address("", target))),
+                .map(|address| format!("{address}{}", relative("", target))),
             up: "../".repeat(target.matches('/').count()),
             ..Surroundings::default()
         }
@@ -290,7 +289,7 @@ impl Site {
         ends.filter_map(|end| {
             let path = folder.get(..end).filter(|path| !path.is_empty())?;
             let folder = self.folders.get(path).filter(|folder| folder.index != target)?;
-            Some(PageLink::new(&folder.title, relative_address(target, &folder.index)))
+            Some(PageLink::new(&folder.title, relative(target, &folder.index)))
         })
         .collect()
     }
@@ -315,7 +314,7 @@ impl Site {
 
     fn tags_of(&self, page: &SitePage) -> Vec<PageLink> {
         let Some(list) = &self.parts.tags else { return Vec::new() };
-        let address = relative_address(page.target(), list);
+        let address = relative(page.target(), list);
         let link = |tag: &String| {
             let known = self.tags.get(tag)?;
             Some(PageLink::new(&known.title, format!("{address}#{}", known.id)))
@@ -332,17 +331,37 @@ impl Site {
                 let page = self.pages.get(*index)?;
                 Some(TreeNode {
                     title: page.title().into(),
-                    address: Some(relative_address("", page.target())),
+                    address: Some(relative("", page.target())),
                     pages: Vec::new(),
                 })
             };
             let mut pages: Vec<TreeNode> = folder.pages.iter().filter_map(page).collect();
             pages.extend(folder.folders.iter().filter_map(|path| made.remove(path.as_str())));
-            let address = Some(relative_address("", &folder.index));
+            let address = Some(relative("", &folder.index));
             made.insert(path, TreeNode { title: folder.title.clone(), address, pages });
         }
         made.remove("").map_or_else(Vec::new, |top| top.pages)
     }
+}
+
+/// The documents of a folder, in the order in which a published folder is read: paths below it.
+///
+/// # Errors
+/// [`PlanError`] when the folder cannot be read, or its settings are wrong.
+pub fn documents_in_order(folder: &Path) -> Result<Vec<String>, PlanError> {
+    let plan = Plan::of_sources(folder, &PublishOptions::default())?;
+    let nothing = Arc::new(SourceRecord::nothing());
+    let facts = plan
+        .entries()
+        .iter()
+        .map(|entry| {
+            let page = PageRecord { target: entry.target.clone(), ..PageRecord::default() };
+            let known = SourceRecord { pages: vec![page], ..SourceRecord::clone(&nothing) };
+            (entry.source.clone(), Arc::new(known))
+        })
+        .collect();
+    let site = Site::of(&plan, &facts, SiteParts::default());
+    Ok(site.in_reading_order().map(|page| page.source.clone()).collect())
 }
 
 /// Whether pages have anything around them: whole pages of HTML do.

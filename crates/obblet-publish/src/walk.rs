@@ -1,10 +1,10 @@
 //! Finding the files of a folder: which are published, which are left out and why.
 
 use crate::PublishOptions;
-use crate::links::joined;
 use crate::scope::{FOLDER_FILE, Scope, ScopeError};
 use ignore::Match;
 use ignore::gitignore::{Gitignore, GitignoreBuilder};
+use obblet::address::joined;
 use std::fs::{self, DirEntry, FileType};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;

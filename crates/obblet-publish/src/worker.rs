@@ -2,15 +2,17 @@
 
 use crate::convert::{Content, Converted, convert, write_options};
 use crate::fingerprint::Fingerprint;
+use crate::late::LateAddresses;
 use crate::output::{Output, Put};
-use crate::pictures::{self, Pictures};
+use crate::pictures::Pictures;
 use crate::plan::{Action, Entry, Plan};
 use crate::record::SourceRecord;
 use crate::search::SearchIndex;
+use crate::site::Site;
 use obblet::Draft;
 use obblet::findings::Finding;
 use obblet::page::Surroundings;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::HashMap;
 use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
@@ -54,7 +56,8 @@ pub(crate) struct Read {
 /// A document whose pages are to be laid out.
 pub(crate) struct Layout {
     pub(crate) at: usize,
-    pub(crate) around: Vec<Surroundings>,
+    /// What the tokens in its pages stand for.
+    pub(crate) late: LateAddresses,
     pub(crate) prints: Vec<Fingerprint>,
     pub(crate) facts: Arc<SourceRecord>,
 }
@@ -114,12 +117,7 @@ impl Shared {
         let facts = Arc::new(SourceRecord {
             hash: Fingerprint::of(bytes),
             settings: entry.settings(self.plan.format),
-            pages: Vec::new(),
-            pictures: Vec::new(),
-            needs: BTreeMap::new(),
-            links: BTreeMap::new(),
-            anchors: Vec::new(),
-            findings: [0; 4],
+            ..SourceRecord::nothing()
         });
         Done::Copied(facts, self.output.put(&entry.target, bytes))
     }
@@ -198,7 +196,7 @@ impl Shared {
         }
     }
 
-    pub(crate) fn lay_out(&self, layout: &Layout) -> Vec<LaidOut> {
+    pub(crate) fn lay_out(&self, site: &Site, layout: &Layout) -> Vec<LaidOut> {
         let Some(entry) = self.plan.entries().get(layout.at) else { return Vec::new() };
         let waiting = self.drafts.lock().unwrap_or_else(PoisonError::into_inner).remove(&layout.at);
         let drafts = match waiting {
@@ -212,11 +210,12 @@ impl Shared {
                 Err(why) => return vec![LaidOut::failed(&why)],
             },
         };
-        let pages = drafts.into_iter().zip(&layout.facts.pages).zip(&layout.around);
+        let pages = drafts.into_iter().zip(&layout.facts.pages);
         pages
-            .map(|((draft, page), around)| {
+            .map(|(draft, page)| {
                 let begun = Instant::now();
-                let mut laid_out = self.page(entry, draft, &page.target, around, &layout.facts);
+                let around = site.around_page(&self.plan, &page.target);
+                let mut laid_out = self.page(entry, draft, &page.target, around, &layout.late);
                 laid_out.duration = begun.elapsed();
                 laid_out
             })
@@ -238,18 +237,16 @@ impl Shared {
         entry: &Entry,
         mut draft: Draft,
         target: &str,
-        around: &Surroundings,
-        facts: &SourceRecord,
+        around: Surroundings,
+        late: &LateAddresses,
     ) -> LaidOut {
-        if let Some(html) = pictures::settle(draft.html(), &entry.source, target, facts) {
+        if let Some(html) = late.settle(draft.html(), target) {
             draft.replace_html(html);
         }
         let mut options = write_options(entry, &self.plan);
-        options.surroundings = around.clone();
-        options.style_sheet_address = self
-            .plan
-            .style_sheet_of(entry)
-            .map(|sheet| crate::links::relative_address(target, sheet));
+        options.surroundings = around;
+        options.style_sheet_address =
+            self.plan.style_sheet_of(entry).map(|sheet| obblet::address::relative(target, sheet));
         match draft.lay_out(&options) {
             Ok(written) => LaidOut {
                 put: self.output.put(target, &written.bytes),

@@ -78,6 +78,8 @@
 //! [`house`] holds settings, [`page`] makes whole pages of bodies, [`findings`] says what a
 //! conversion has to say.
 
+pub mod address;
+pub mod assembly;
 mod attachments;
 mod bibliography;
 mod chart;

@@ -1,9 +1,9 @@
 //! The Atom feed of dated pages (RFC 4287), and the site map (the Sitemaps protocol).
 
 use super::Made;
-use crate::links::relative_address;
 use crate::plan::Plan;
 use crate::site::{Site, SitePage};
+use obblet::address::relative;
 use quick_xml::Writer;
 use quick_xml::events::{BytesDecl, BytesText, Event};
 use std::io;
@@ -99,7 +99,7 @@ pub(super) fn site_map(plan: &Plan, site: &Site, address: &str) -> Made {
 }
 
 fn whole(address: &str, target: &str) -> String {
-    format!("{address}{}", relative_address("", target))
+    format!("{address}{}", relative("", target))
 }
 
 fn xml(content: impl FnOnce(&mut Writer<Vec<u8>>) -> io::Result<()>) -> Vec<u8> {

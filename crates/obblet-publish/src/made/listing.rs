@@ -1,10 +1,10 @@
 //! Pages that list other pages.
 
 use super::Made;
-use crate::links::relative_address;
 use crate::plan::Plan;
 use crate::run::PublishError;
 use crate::site::{Site, SiteFolder, SitePage, has_surroundings};
+use obblet::address::relative;
 use obblet::document::build::{bullets, heading, link, paragraph};
 use obblet::document::{Attributes, Block, Document, Inline};
 use obblet::page::{ListedPage, SiteWords, Surroundings};
@@ -79,7 +79,7 @@ impl List<'_> {
             items.push(vec![self.item(page, folder.dated)]);
             self.entries.push(ListedPage {
                 title: page.title().into(),
-                address: relative_address(self.from, page.target()),
+                address: relative(self.from, page.target()),
                 description: page.facts().description.clone(),
                 date: page.facts().date.clone(),
                 folder: title.into(),
@@ -92,7 +92,7 @@ impl List<'_> {
 
     fn item(&self, page: &SitePage, is_dated: bool) -> Block {
         let facts = page.facts();
-        let address = relative_address(self.from, page.target());
+        let address = relative(self.from, page.target());
         let mut content: Vec<Inline> = Vec::new();
         if let Some(date) = facts.date.as_deref().filter(|_| is_dated) {
             content.push(Inline::from(format!("{}: ", self.words.date(date))));
@@ -108,7 +108,7 @@ impl List<'_> {
     fn folder_heading(&self, path: &str, folder: &SiteFolder, title: &str) -> Block {
         let has_index = folder.own_index.is_some() || has_surroundings(self.plan, path);
         match has_index {
-            true => heading(2, vec![link(relative_address(self.from, &folder.index), title)]),
+            true => heading(2, vec![link(relative(self.from, &folder.index), title)]),
             false => heading(2, title),
         }
     }
@@ -118,7 +118,7 @@ impl List<'_> {
         let inner =
             folder.folders.iter().filter_map(|path| Some((path, self.site.folders.get(path)?)));
         let items = inner.map(|(path, folder)| {
-            let address = relative_address(self.from, &folder.index);
+            let address = relative(self.from, &folder.index);
             let count = self.site.count_below(path);
             vec![paragraph(vec![
                 link(address, folder.title.as_str()),
@@ -152,7 +152,7 @@ pub(super) fn topics(plan: &Plan, site: &Site, target: &str) -> Result<Made, Pub
 pub(super) fn not_found(plan: &Plan, site: &Site) -> Result<Made, PublishError> {
     let words = words(plan);
     let target = plan.free_name("404", plan.page_ending());
-    let home = link(relative_address(&target, &plan.index_of("")), plan.title.as_str());
+    let home = link(relative(&target, &plan.index_of("")), plan.title.as_str());
     let blocks =
         vec![heading(1, words.not_found), paragraph(words.not_found_text), paragraph(vec![home])];
     let around = Surroundings {
@@ -185,7 +185,7 @@ fn made(
     let sheet = plan.style_sheets.get(&scope.house_print);
     let options = WriteOptions {
         house,
-        style_sheet_address: sheet.map(|(sheet, _)| relative_address(target, sheet)),
+        style_sheet_address: sheet.map(|(sheet, _)| relative(target, sheet)),
         surroundings,
         ..WriteOptions::format(Format::Html)
     };

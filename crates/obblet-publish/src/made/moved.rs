@@ -1,9 +1,9 @@
 //! Pages that lead on from old addresses to new ones.
 
 use super::Made;
-use crate::links::{normalised, relative_address};
 use crate::plan::{Action, Plan, State};
 use crate::record::SourceRecord;
+use obblet::address::{normalised, relative};
 use obblet::formats::html::escaped_text;
 use obblet::page::SiteWords;
 use std::collections::{BTreeMap, HashMap};
@@ -67,7 +67,7 @@ fn settled(moved: BTreeMap<String, String>, plan: &Plan) -> BTreeMap<String, Str
 /// The page at an old address.
 pub(super) fn page(plan: &Plan, old: &str, new: &str) -> Made {
     let words = SiteWords::of_language(plan.language());
-    let address = escaped_text(&relative_address(old, new));
+    let address = escaped_text(&relative(old, new));
     let language = escaped_text(plan.language());
     let page = format!(
         "<!DOCTYPE html>\n<html lang=\"{language}\">\n<head>\n<meta charset=\"utf-8\">\n\

@@ -33,6 +33,14 @@ pub struct MediaStore {
     last_number: HashMap<String, u32>,
 }
 
+impl MediaId {
+    /// Its place among the media, counted from 0.
+    #[must_use]
+    pub fn index(self) -> usize {
+        self.0 as usize
+    }
+}
+
 impl MediaStore {
     /// Adds a file, or finds the one with the same bytes that is there already. A name that is
     /// taken gets a number.

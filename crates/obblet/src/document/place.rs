@@ -47,6 +47,9 @@ pub enum SourceMap {
     Paragraphs,
     /// The decoded texts of the source itself and of all files that it included, with their names.
     Files(Arc<[(String, Arc<str>)]>),
+    /// Several documents that were bound into one: the name of each, its own map, and the number of
+    /// its first source among all.
+    Several(Arc<[(String, SourceMap, u32)]>),
 }
 
 impl SourceMap {
@@ -58,10 +61,31 @@ impl SourceMap {
                 let (_, text) = files.get(place.source as usize)?;
                 Some(position_in(text, place.start as usize))
             }
-            _ if place.source != 0 => None,
+            Self::None | Self::Paragraphs | Self::Text(_) if place.source != 0 => None,
             Self::None => None,
             Self::Paragraphs => Some(Position { line: place.start.saturating_add(1), column: 1 }),
             Self::Text(text) => Some(position_in(text, place.start as usize)),
+            Self::Several(_) => {
+                let (_, map, inner) = self.part(place)?;
+                map.position(inner)
+            }
+        }
+    }
+
+    /// Of several documents the one that a place is in, and the place as that counts.
+    fn part(&self, place: Place) -> Option<(&str, &SourceMap, Place)> {
+        let Self::Several(parts) = self else { return None };
+        let behind = parts.partition_point(|(_, _, first)| *first <= place.source);
+        let (name, map, first) = parts.get(behind.checked_sub(1)?)?;
+        Some((name, map, Place { source: place.source - first, ..place }))
+    }
+
+    /// How many sources it knows.
+    pub(crate) fn source_count(&self) -> u32 {
+        match self {
+            Self::Files(files) => u32::try_from(files.len()).unwrap_or(u32::MAX).max(1),
+            Self::Several(parts) => parts.iter().map(|(_, map, _)| map.source_count()).sum(),
+            _ => 1,
         }
     }
 
@@ -81,6 +105,10 @@ impl SourceMap {
         match self {
             Self::Files(files) if place.source > 0 => {
                 files.get(place.source as usize).map(|(name, _)| name.as_str())
+            }
+            Self::Several(_) => {
+                let (name, map, inner) = self.part(place)?;
+                map.file(inner).or(Some(name))
             }
             _ => None,
         }

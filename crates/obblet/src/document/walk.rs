@@ -225,6 +225,22 @@ pub(crate) fn walk_lines_mut(
     }
 }
 
+/// Calls `change` with every block, in the order in which one reads them. It must not put blocks in.
+pub(crate) fn blocks_in_order_mut(blocks: &mut [Block], mut change: impl FnMut(&mut Block)) {
+    let mut open = vec![blocks.iter_mut()];
+    let (mut inner, mut lines) = (Vec::new(), Vec::new());
+    while let Some(list) = open.last_mut() {
+        let Some(block) = list.next() else {
+            open.pop();
+            continue;
+        };
+        change(block);
+        parts_mut(block, &mut inner, &mut lines);
+        lines.clear();
+        open.extend(inner.drain(..).rev().map(|blocks: &mut Vec<Block>| blocks.iter_mut()));
+    }
+}
+
 /// Gathers the lists of blocks and of inlines that stand directly in a block.
 fn parts_mut<'a>(
     block: &'a mut Block,

@@ -170,6 +170,10 @@ pub enum Code {
     TooLong,
     // Folders.
     AnchorBroken,
+    BoundContentsList,
+    BoundMetadata,
+    BoundStyleDiffers,
+    BoundWorkDiffers,
     LinkBroken,
 }
 

@@ -616,6 +616,30 @@ pub(super) const TABLE: &[(Code, &str, Severity, &str)] = &[
         "the link leads to a page that has no such place: {}",
     ),
     (
+        Code::BoundContentsList,
+        "bound-contents-list",
+        Changed,
+        "the document’s own contents list is a part of that of the whole",
+    ),
+    (
+        Code::BoundMetadata,
+        "bound-metadata",
+        Changed,
+        "the whole does not say what one of the documents says about itself: {}",
+    ),
+    (
+        Code::BoundStyleDiffers,
+        "bound-style-differs",
+        Changed,
+        "several of the documents have a style of this name; that of the first holds: {}",
+    ),
+    (
+        Code::BoundWorkDiffers,
+        "bound-work-differs",
+        Changed,
+        "several of the documents have a work with this key; that of the first is listed: {}",
+    ),
+    (
         Code::LinkBroken,
         "link-broken",
         Problem,

@@ -1,0 +1,157 @@
+//! `obblet bind`: several documents, one proof.
+
+use crate::arguments::BindArguments;
+use crate::convert::{picture_folder, put, source_format, target_format};
+use crate::failure::{Code, Failure};
+use crate::house::chosen;
+use crate::ledger::{LedgerFile, write_ledger};
+use crate::talk::{say, say_findings};
+use obblet::assembly::{BindOptions, Bound, Part, bind};
+use obblet::findings::{Findings, Severity};
+use obblet::{Format, WriteOptions, Written, read_for, write};
+use obblet_publish::FolderResolver;
+use std::path::{Component, Path, PathBuf};
+
+pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
+    let (target, sources) = arguments.files.split_last().ok_or_else(nothing_to_bind)?;
+    let sources = all_files(sources)?;
+    if sources.is_empty() {
+        return Err(nothing_to_bind());
+    }
+    let house = chosen(&arguments.house)?;
+    let format = target_format(arguments.write_as, Some(target), house.page.format)?;
+    let pictures = picture_folder(arguments.pictures.as_ref(), Some(target));
+    let options = WriteOptions {
+        picture_folder: pictures.as_ref().map(|(_, address)| address.clone()),
+        style_sheet_address: Some(crate::convert::style_sheet_name(target)),
+        house,
+        ..WriteOptions::format(format)
+    };
+    let root = shared_folder(&sources, target);
+    let mut reading_findings = Vec::new();
+    let mut parts = Vec::new();
+    for source in &sources {
+        let (part, findings) = part(source, &root, &options)?;
+        reading_findings.push((part.path.clone(), findings));
+        parts.push(part);
+    }
+    let is_on_paper = matches!(format, Format::Word | Format::Latex);
+    let bind_options = BindOptions {
+        title: arguments.title.clone(),
+        target: below(target, &root),
+        cover: !arguments.no_cover,
+        contents: arguments.contents,
+        page_breaks: is_on_paper,
+    };
+    let Bound { document, mut findings, map } = bind(parts, &bind_options);
+    let written = write(&document, &options).map_err(|error| Failure::Convert {
+        file: target.display().to_string(),
+        error: error.into(),
+    })?;
+    let Written { findings: later, .. } = &written;
+    findings.extend(later.clone());
+    findings.locate(&map);
+    findings.sort();
+    put(Some(target), pictures.map(|(folder, _)| folder), &written)?;
+    say(&format!("{} documents in {}", sources.len(), target.display()));
+    tell(arguments, reading_findings, findings, target)
+}
+
+fn nothing_to_bind() -> Failure {
+    let example = "obblet bind guide.md handbook.docx all.html";
+    Failure::Usage(format!("bind takes documents and then the file to write, as in: {example}"))
+}
+
+/// The files themselves, and those of folders, in the order of their names.
+fn all_files(sources: &[PathBuf]) -> Result<Vec<PathBuf>, Failure> {
+    let mut files = Vec::new();
+    for source in sources {
+        if source.is_dir() {
+            files.extend(documents_in(source)?);
+        } else {
+            files.push(source.clone());
+        }
+    }
+    Ok(files)
+}
+
+/// The documents of a folder, as publishing would put them in order.
+fn documents_in(folder: &Path) -> Result<Vec<PathBuf>, Failure> {
+    let documents = obblet_publish::documents_in_order(folder)?;
+    Ok(documents.into_iter().map(|path| folder.join(path)).collect())
+}
+
+fn part(source: &Path, root: &Path, options: &WriteOptions) -> Result<(Part, Findings), Failure> {
+    let bytes = crate::convert::read_source(source)?;
+    let format = source_format(source, None, &bytes);
+    let folder = source.parent().filter(|folder| !folder.as_os_str().is_empty());
+    let resolver = FolderResolver::new(root, folder.unwrap_or(Path::new(".")));
+    let mut reading = read_for(&bytes, format, options, &resolver).map_err(|error| {
+        Failure::Convert { file: source.display().to_string(), error: error.into() }
+    })?;
+    reading.findings.locate(&reading.map);
+    let path = below(source, root);
+    Ok((Part { path, document: reading.document, map: reading.map }, reading.findings))
+}
+
+/// The innermost folder that holds all sources and the target.
+fn shared_folder(sources: &[PathBuf], target: &Path) -> PathBuf {
+    let mut shared: Option<PathBuf> = None;
+    for file in sources.iter().map(PathBuf::as_path).chain([target]) {
+        let whole = absolute(file);
+        let folder = whole.parent().unwrap_or(&whole);
+        shared = Some(match shared {
+            None => folder.to_path_buf(),
+            Some(known) => known
+                .components()
+                .zip(folder.components())
+                .take_while(|(one, two)| one == two)
+                .map(|(one, _)| one)
+                .collect(),
+        });
+    }
+    shared.unwrap_or_default()
+}
+
+/// A path without `.` and `..`, from the root of the file system on.
+fn absolute(path: &Path) -> PathBuf {
+    let path = std::path::absolute(path).unwrap_or_else(|_| path.to_path_buf());
+    let mut plain = PathBuf::new();
+    for component in path.components() {
+        match component {
+            Component::ParentDir => {
+                plain.pop();
+            }
+            component => plain.push(component),
+        }
+    }
+    plain
+}
+
+/// A path below a folder, with `/` between folders.
+fn below(path: &Path, folder: &Path) -> String {
+    let whole = absolute(path);
+    let inner = whole.strip_prefix(folder).unwrap_or(&whole);
+    let names: Vec<_> = inner.iter().map(|name| name.to_string_lossy()).collect();
+    names.join("/")
+}
+
+fn tell(
+    arguments: &BindArguments,
+    of_parts: Vec<(String, Findings)>,
+    of_whole: Findings,
+    target: &Path,
+) -> Result<Code, Failure> {
+    let mut files: Vec<(String, Vec<obblet::findings::Finding>)> =
+        of_parts.into_iter().map(|(path, findings)| (path, findings.into_vec())).collect();
+    files.push((target.display().to_string(), of_whole.into_vec()));
+    files.iter().for_each(|(file, findings)| say_findings(file, findings));
+    if let Some(ledger) = &arguments.ledger {
+        let rows: Vec<LedgerFile<'_>> =
+            files.iter().map(|(file, findings)| LedgerFile { file, findings }).collect();
+        write_ledger(ledger, &rows)?;
+    }
+    let mut findings = files.iter().flat_map(|(_, findings)| findings);
+    let lost = findings.any(|finding| finding.severity() == Severity::Lost);
+    Ok(if arguments.strict && lost { Code::DoesNotHold } else { Code::Done })
+}

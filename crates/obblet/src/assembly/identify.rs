@@ -1,0 +1,118 @@
+//! The names of places: every heading gets the one that a page would give it, and all can be changed.
+
+use crate::document::{
+    Block, BlockKind, CompactString, Document, Ids, Inline, Node, Visit, blocks_in_order_mut,
+    id_of_words, plain_text, walk, walk_blocks_mut, walk_inlines_mut,
+};
+use std::collections::HashMap;
+
+/// Gives every heading the id that it would have on a page of its own, so that links to it hold
+/// wherever it goes.
+pub(super) fn name_headings(document: &mut Document) {
+    let mut ids = Ids::default();
+    for visit in
+        walk(&document.blocks).chain(document.notes.iter().flat_map(|note| walk(&note.content)))
+    {
+        if let Visit::Enter(node) = visit
+            && let Some(id) = stated_id(&node)
+        {
+            ids.reserve(id);
+        }
+    }
+    let notes = document.notes.iter_mut().map(|note| &mut note.content);
+    for blocks in std::iter::once(&mut document.blocks).chain(notes) {
+        blocks_in_order_mut(blocks, |block| {
+            let BlockKind::Heading(heading) = &block.kind else { return };
+            if block.attributes.id().is_none() {
+                let id = ids.made(&id_of_words(&plain_text(&heading.content)));
+                block.attributes.edit().id = Some(id);
+            }
+        });
+    }
+}
+
+/// The id that a node states.
+fn stated_id<'d>(node: &Node<'d>) -> Option<&'d str> {
+    match node {
+        Node::Block(block) => block.attributes.id(),
+        Node::Item(item) => item.attributes.id(),
+        Node::Row(_, row) => row.attributes.id(),
+        Node::Cell(cell) => cell.attributes.id(),
+        Node::Inline(Inline::Anchor(anchor)) => Some(anchor.id.as_str()),
+        Node::Inline(Inline::Formatted(formatted)) => formatted.attributes.id(),
+        Node::Inline(Inline::Link(link)) => link.attributes.id(),
+        Node::Inline(Inline::Picture(picture)) => picture.attributes.id(),
+        Node::Inline(Inline::Code(code)) => code.attributes.id(),
+        Node::Inline(_) => None,
+    }
+}
+
+/// Every place of some blocks that a link or reference can name: ids, and labels of formulas.
+pub(super) fn places(blocks: &[Block]) -> impl Iterator<Item = &str> {
+    walk(blocks)
+        .flat_map(|visit| {
+            let Visit::Enter(node) = visit else { return [None, None] };
+            let label = match &node {
+                Node::Block(Block { kind: BlockKind::Formula(formula), .. })
+                | Node::Inline(Inline::Formula(formula)) => formula.label.as_deref(),
+                _ => None,
+            };
+            [stated_id(&node), label]
+        })
+        .flatten()
+}
+
+/// Gives places other names, and what names them in the same document too.
+pub(super) fn rename(blocks: &mut Vec<Block>, names: &HashMap<CompactString, CompactString>) {
+    if names.is_empty() {
+        return;
+    }
+    let change = |id: &mut CompactString| {
+        if let Some(new) = names.get(id) {
+            *id = new.clone();
+        }
+    };
+    let change_of = |attributes: &mut crate::document::Attributes| {
+        if attributes.id().is_some() {
+            attributes.edit().id.iter_mut().for_each(change);
+        }
+    };
+    walk_blocks_mut(blocks, |blocks| {
+        for block in blocks {
+            change_of(&mut block.attributes);
+            match &mut block.kind {
+                BlockKind::List(list) => {
+                    list.items.iter_mut().for_each(|item| change_of(&mut item.attributes));
+                }
+                BlockKind::Table(table) => {
+                    for row in table.groups.iter_mut().flat_map(|group| &mut group.rows) {
+                        change_of(&mut row.attributes);
+                        row.cells.iter_mut().for_each(|cell| change_of(&mut cell.attributes));
+                    }
+                }
+                BlockKind::Formula(formula) => formula.label.iter_mut().for_each(change),
+                _ => {}
+            }
+        }
+    });
+    walk_inlines_mut(blocks, |_, inlines| {
+        for inline in inlines {
+            match inline {
+                Inline::Anchor(anchor) => change(&mut anchor.id),
+                Inline::Formatted(formatted) => change_of(&mut formatted.attributes),
+                Inline::Picture(picture) => change_of(&mut picture.attributes),
+                Inline::Code(code) => change_of(&mut code.attributes),
+                Inline::Formula(formula) => formula.label.iter_mut().for_each(change),
+                Inline::Reference(reference) => change(&mut reference.target),
+                Inline::Link(link) => {
+                    change_of(&mut link.attributes);
+                    let new = link.address.strip_prefix('#').and_then(|id| names.get(id));
+                    if let Some(new) = new {
+                        link.address = format!("#{new}").into();
+                    }
+                }
+                _ => {}
+            }
+        }
+    });
+}
