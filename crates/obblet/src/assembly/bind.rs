@@ -155,8 +155,7 @@ impl Binder {
         let heading = renamed.get(&heading).cloned().unwrap_or(heading);
         let all =
             std::iter::once(&document.blocks).chain(document.notes.iter().map(|n| &n.content));
-        let ids: HashSet<CompactString> =
-            all.flat_map(|blocks| places(blocks)).map(Into::into).collect();
+        let ids: HashSet<CompactString> = all.flat_map(|blocks| places(blocks)).collect();
         self.taken.extend(ids.iter().cloned());
         let notes = self.take_contents(&mut document);
         self.shift_places(&mut document.blocks, notes.clone());
@@ -190,9 +189,8 @@ impl Binder {
             let id = document.blocks.first().and_then(|block| block.attributes.id());
             return id.unwrap_or(prefix).into();
         }
-        let id = free(prefix, "chapter", |id| {
-            self.taken.contains(id) || places(&document.blocks).any(|place| place == id)
-        });
+        let own: HashSet<CompactString> = places(&document.blocks).into_iter().collect();
+        let id = free(prefix, "chapter", |id| self.taken.contains(id) || own.contains(id));
         if !document.metadata.subtitle.is_empty() {
             let subtitle = std::mem::take(&mut document.metadata.subtitle);
             document.blocks.insert(0, paragraph(vec![emphasis(subtitle)]));
@@ -219,7 +217,6 @@ impl Binder {
         let own: HashSet<CompactString> = std::iter::once(&document.blocks)
             .chain(document.notes.iter().map(|note| &note.content))
             .flat_map(|blocks| places(blocks))
-            .map(Into::into)
             .collect();
         let mut clashing: Vec<&CompactString> =
             own.iter().filter(|id| self.taken.contains(*id)).collect();

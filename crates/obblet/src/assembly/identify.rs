@@ -48,18 +48,18 @@ fn stated_id<'d>(node: &Node<'d>) -> Option<&'d str> {
 }
 
 /// Every place of some blocks that a link or reference can name: ids, and labels of formulas.
-pub(super) fn places(blocks: &[Block]) -> impl Iterator<Item = &str> {
-    walk(blocks)
-        .flat_map(|visit| {
-            let Visit::Enter(node) = visit else { return [None, None] };
-            let label = match &node {
-                Node::Block(Block { kind: BlockKind::Formula(formula), .. })
-                | Node::Inline(Inline::Formula(formula)) => formula.label.as_deref(),
-                _ => None,
-            };
-            [stated_id(&node), label]
-        })
-        .flatten()
+pub(super) fn places(blocks: &[Block]) -> Vec<CompactString> {
+    let mut places = Vec::new();
+    for visit in walk(blocks) {
+        let Visit::Enter(node) = visit else { continue };
+        places.extend(stated_id(&node).map(CompactString::from));
+        if let Node::Block(Block { kind: BlockKind::Formula(formula), .. })
+        | Node::Inline(Inline::Formula(formula)) = &node
+        {
+            places.extend(formula.labels());
+        }
+    }
+    places
 }
 
 /// Gives places other names, and what names them in the same document too.
@@ -90,7 +90,7 @@ pub(super) fn rename(blocks: &mut Vec<Block>, names: &HashMap<CompactString, Com
                         row.cells.iter_mut().for_each(|cell| change_of(&mut cell.attributes));
                     }
                 }
-                BlockKind::Formula(formula) => formula.label.iter_mut().for_each(change),
+                BlockKind::Formula(formula) => formula.rename_labels(names),
                 _ => {}
             }
         }
@@ -102,7 +102,7 @@ pub(super) fn rename(blocks: &mut Vec<Block>, names: &HashMap<CompactString, Com
                 Inline::Formatted(formatted) => change_of(&mut formatted.attributes),
                 Inline::Picture(picture) => change_of(&mut picture.attributes),
                 Inline::Code(code) => change_of(&mut code.attributes),
-                Inline::Formula(formula) => formula.label.iter_mut().for_each(change),
+                Inline::Formula(formula) => formula.rename_labels(names),
                 Inline::Reference(reference) => change(&mut reference.target),
                 Inline::Link(link) => {
                     change_of(&mut link.attributes);

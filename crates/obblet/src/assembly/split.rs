@@ -2,8 +2,8 @@
 
 use super::identify::{name_headings, places};
 use crate::document::{
-    Block, BlockKind, BreakKind, CompactString, Document, Heading, Inline, Metadata, Note, NoteId,
-    id_of_words, plain_text, walk_inlines_mut,
+    Block, BlockKind, BreakKind, CitedWork, CompactString, Document, Heading, Inline, Metadata,
+    Node, Note, NoteId, Visit, id_of_words, plain_text, walk, walk_inlines_mut,
 };
 use std::collections::{HashMap, HashSet};
 
@@ -51,7 +51,7 @@ pub fn split(
     let mut homes: HashMap<CompactString, usize> = HashMap::new();
     for (page, blocks) in groups.iter().enumerate() {
         for place in places(blocks) {
-            homes.entry(place.into()).or_insert(page);
+            homes.entry(place).or_insert(page);
         }
     }
     let pages = groups.into_iter().enumerate().map(|(page, mut blocks)| {
@@ -66,7 +66,8 @@ pub fn split(
         notes.iter_mut().for_each(|note| turn(&mut note.content));
         let metadata = page_metadata(&metadata, page, &blocks);
         raise(&mut blocks, page);
-        let document = Document { metadata, blocks, notes, ..document.clone() };
+        let bibliography = take_works(&mut blocks, &notes, &document.bibliography);
+        let document = Document { metadata, blocks, notes, bibliography, ..document.clone() };
         SplitPage { name, document }
     });
     pages.collect()
@@ -165,6 +166,36 @@ fn take_notes(blocks: &mut Vec<Block>, all: &[Note]) -> Vec<Note> {
         notes.push(note);
     }
     notes
+}
+
+/// The works that are listed on a page: all where the document has its list, or else those that the
+/// page cites, in a list at its end.
+fn take_works(blocks: &mut Vec<Block>, notes: &[Note], all: &[CitedWork]) -> Vec<CitedWork> {
+    let mut cited: HashSet<&str> = HashSet::new();
+    let mut has_list = false;
+    for visit in std::iter::once(blocks.as_slice())
+        .chain(notes.iter().map(|note| note.content.as_slice()))
+        .flat_map(walk)
+    {
+        match visit {
+            Visit::Enter(Node::Inline(Inline::Citation(citation))) => {
+                cited.extend(citation.works.iter().map(|cite| cite.key.as_str()));
+            }
+            Visit::Enter(Node::Block(Block { kind: BlockKind::Bibliography, .. })) => {
+                has_list = true
+            }
+            _ => {}
+        }
+    }
+    if has_list {
+        return all.to_vec();
+    }
+    let works: Vec<CitedWork> =
+        all.iter().filter(|work| cited.contains(work.key.as_str())).cloned().collect();
+    if !works.is_empty() {
+        blocks.push(Block::new(BlockKind::Bibliography));
+    }
+    works
 }
 
 /// Lets a link or reference lead to another page, where its place is there.

@@ -25,6 +25,7 @@ pub use tree::{
 use crate::document::{CompactString, Place};
 use crate::findings::{Code, Findings};
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use std::sync::Arc;
 
 /// A formula.
@@ -113,6 +114,46 @@ impl Formula {
         let cells = vec![Expression::clone(&tree)];
         let lines = vec![DisplayLine { cells, number, label, is_words: false }];
         Arc::new(Expression::Display(Box::new(Display { arrangement: Arrangement::Single, lines })))
+    }
+
+    /// All labels: its own, and those of its lines.
+    pub(crate) fn labels(&self) -> Vec<CompactString> {
+        let mut labels: Vec<CompactString> = self.label.iter().cloned().collect();
+        if let Some(tree) = self.tree_with_labels()
+            && let Expression::Display(display) = tree.as_ref()
+        {
+            labels.extend(
+                display.lines.iter().filter_map(|line| line.label.as_deref()).map(Into::into),
+            );
+        }
+        labels
+    }
+
+    /// Gives labels other names.
+    pub(crate) fn rename_labels(&mut self, names: &HashMap<CompactString, CompactString>) {
+        if let Some(new) = self.label.as_ref().and_then(|label| names.get(label)) {
+            self.label = Some(new.clone());
+        }
+        let Some(tree) = self.tree_with_labels() else { return };
+        let mut tree = Expression::clone(&tree);
+        let Expression::Display(display) = &mut tree else { return };
+        let mut is_renamed = false;
+        for label in display.lines.iter_mut().filter_map(|line| line.label.as_mut()) {
+            if let Some(new) = names.get(label.as_str()) {
+                *label = new.to_string();
+                is_renamed = true;
+            }
+        }
+        if is_renamed {
+            self.source = tex(&tree);
+            self.tree = Some(Arc::new(tree));
+        }
+    }
+
+    /// The tree, where its lines may have labels.
+    fn tree_with_labels(&self) -> Option<Arc<Expression>> {
+        let may_have = self.display && (self.tree.is_some() || self.source.contains("\\label"));
+        may_have.then(|| self.expression())
     }
 
     /// A display of one line whose source states a number, with the formula's label.
