@@ -5,6 +5,7 @@ use crate::fingerprint::Fingerprint;
 use crate::plan::{Action, Entry, Plan, State, hash_of_file};
 use crate::standing::{Standing, Standings};
 use rayon::prelude::*;
+use std::collections::HashMap;
 
 impl Plan {
     /// Finds out what is new, changed, unchanged or in conflict.
@@ -37,7 +38,7 @@ impl Plan {
             return (State::InConflict, why.into());
         }
         let Some(known) = self.before.sources.get(&entry.source) else {
-            return match self.renamed_from(entry) {
+            return match self.renamed_from(entry).first() {
                 Some(old) => (State::New, format!("it was {old} before")),
                 None => (State::New, "it was not there before".into()),
             };
@@ -93,10 +94,11 @@ impl Plan {
         }
     }
 
-    /// The source that had exactly this content and is gone.
-    pub(crate) fn renamed_from(&self, entry: &Entry) -> Option<&str> {
+    /// The sources that had exactly this content and are gone.
+    pub(crate) fn renamed_from(&self, entry: &Entry) -> &[String] {
         let is_page = matches!(entry.action, Action::Convert(_));
-        self.gone.get(&entry.hash.filter(|_| is_page)?).map(String::as_str)
+        let hash = entry.hash.filter(|_| is_page);
+        hash.and_then(|hash| self.gone.get(&hash)).map_or(&[], Vec::as_slice)
     }
 
     /// Sources that are gone, with the pages that are left of them.
@@ -130,13 +132,12 @@ impl Plan {
     }
 
     fn find_gone(&mut self) {
-        let gone = |source: &&String| !self.by_source.contains_key(*source);
-        self.gone = self
-            .before
-            .sources
-            .iter()
-            .filter(|(source, known)| gone(source) && !known.pages.is_empty())
-            .map(|(source, known)| (known.hash, source.clone()))
-            .collect();
+        let is_gone = |source: &&String| !self.by_source.contains_key(*source);
+        let gone = self.before.sources.iter().filter(|(source, _)| is_gone(source));
+        let mut by_content: HashMap<Fingerprint, Vec<String>> = HashMap::new();
+        for (source, known) in gone.filter(|(_, known)| !known.pages.is_empty()) {
+            by_content.entry(known.hash).or_default().push(source.clone());
+        }
+        self.gone = by_content;
     }
 }

@@ -131,10 +131,17 @@ pub(crate) fn finished_record(
         }
         record.targets.insert(target.clone(), *hash);
     }
+    for outcome in outcomes.iter_mut().filter(|o| o.kind == OutcomeKind::LeftBehind) {
+        if let Some(new) = record.moved.get(&outcome.target) {
+            outcome.kind = OutcomeKind::Removed;
+            outcome.reason = Some(format!("its page leads on to {new}"));
+        }
+    }
     // Sources that are gone stay known until their pages are.
     for (source, known) in &before.sources {
         let target = known.pages.first().map_or(source.as_str(), |page| page.target.as_str());
-        if !record.sources.contains_key(source) && record.targets.contains_key(target) {
+        let is_left = record.targets.contains_key(target) && !record.moved.contains_key(target);
+        if is_left && !record.sources.contains_key(source) {
             record.sources.insert(source.clone(), known.clone());
         }
     }

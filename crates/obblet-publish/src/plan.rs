@@ -194,7 +194,7 @@ pub struct Plan {
     /// All targets of sources.
     targets: HashSet<String>,
     /// Sources that are gone, by their content.
-    pub(crate) gone: HashMap<Fingerprint, String>,
+    pub(crate) gone: HashMap<Fingerprint, Vec<String>>,
     pub(crate) left_behind: HashMap<String, Vec<Fingerprint>>,
 }
 

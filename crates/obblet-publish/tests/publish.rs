@@ -2,84 +2,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
-use obblet_publish::{Outcome, OutcomeKind, Plan, PlanError, PublishOptions, Report, publish};
-use std::collections::BTreeMap;
+mod scene;
+
+use obblet_publish::{OutcomeKind, Plan, PlanError, PublishOptions, publish};
+use scene::{Scene, codes, count, of_sources, outcome};
 use std::fs;
-use std::path::{Path, PathBuf};
-use tempfile::TempDir;
-
-/// A folder with a source to fill and an output to look at.
-struct Scene {
-    scratch: TempDir,
-}
-
-impl Scene {
-    fn new(files: &[(&str, &str)]) -> Self {
-        let scene = Self { scratch: tempfile::tempdir().unwrap() };
-        fs::create_dir(scene.source()).unwrap();
-        files.iter().for_each(|(path, text)| scene.put(path, text.as_bytes()));
-        scene
-    }
-
-    fn source(&self) -> PathBuf {
-        self.scratch.path().join("mill-texts")
-    }
-
-    fn output(&self) -> PathBuf {
-        self.scratch.path().join("web")
-    }
-
-    fn put(&self, path: &str, bytes: &[u8]) {
-        let path = self.source().join(path);
-        fs::create_dir_all(path.parent().unwrap()).unwrap();
-        fs::write(path, bytes).unwrap();
-    }
-
-    fn publish(&self, options: &PublishOptions) -> Report {
-        let plan = Plan::of(&self.source(), &self.output(), options).unwrap();
-        publish(&plan, options, &()).unwrap()
-    }
-
-    fn page(&self, path: &str) -> String {
-        fs::read_to_string(self.output().join(path)).unwrap()
-    }
-
-    /// Every file of the output with its content.
-    fn written(&self) -> BTreeMap<String, Vec<u8>> {
-        let mut files = BTreeMap::new();
-        let mut folders = vec![self.output()];
-        while let Some(folder) = folders.pop() {
-            for entry in fs::read_dir(folder).unwrap() {
-                let path = entry.unwrap().path();
-                if path.is_dir() {
-                    folders.push(path);
-                } else {
-                    let name = path.strip_prefix(self.output()).unwrap().display().to_string();
-                    files.insert(name, fs::read(&path).unwrap());
-                }
-            }
-        }
-        files
-    }
-}
-
-fn outcome<'r>(report: &'r Report, source: &str) -> &'r Outcome {
-    report.outcomes.iter().find(|outcome| outcome.source == source).unwrap()
-}
-
-/// The outcomes of sources: what is made beside them has its own tests.
-fn of_sources(report: &Report) -> impl Iterator<Item = &Outcome> {
-    report.outcomes.iter().filter(|outcome| !outcome.source.is_empty())
-}
-
-/// How many sources had this outcome.
-fn count(report: &Report, kind: OutcomeKind) -> usize {
-    of_sources(report).filter(|outcome| outcome.kind == kind).count()
-}
-
-fn codes(outcome: &Outcome) -> Vec<&'static str> {
-    outcome.findings.iter().map(|finding| finding.code.name()).collect()
-}
+use std::path::Path;
 
 #[test]
 fn links_lead_from_page_to_page_and_broken_ones_are_named() {

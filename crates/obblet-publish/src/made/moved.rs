@@ -25,7 +25,7 @@ pub(crate) fn moved(
             && matches!(entry.state, State::New | State::InConflict)
     });
     for entry in renamed {
-        if let Some(old) = plan.renamed_from(entry).and_then(old_target) {
+        for old in plan.renamed_from(entry).iter().filter_map(|source| old_target(source)) {
             moved.insert(old, entry.target.clone());
         }
     }
