@@ -17,9 +17,8 @@ use std::time::Instant;
 pub(crate) fn is_settled(plan: &Plan, options: &PublishOptions) -> bool {
     let entries = plan.entries();
     let is_still = |entry: &Entry| !entry.is_open() && entry.unreadable.is_none();
-    let has_gone = entries.iter().any(|entry| entry.action == Action::Remove);
-    if !entries.iter().all(is_still) || (has_gone && options.prune) || !plan.left_behind.is_empty()
-    {
+    let is_pruned = options.prune && !plan.before.left.is_empty();
+    if !entries.iter().all(is_still) || is_pruned || !plan.left_behind.is_empty() {
         return false;
     }
     plan.before.site == Some(plan.site_print())
@@ -35,7 +34,8 @@ pub(crate) fn made_targets(plan: &Plan) -> impl Iterator<Item = &str> {
         .flat_map(|(entry, known)| targets_of(known, &entry.target))
         .collect();
     let targets = plan.before.targets.keys().map(String::as_str);
-    targets.filter(move |target| !of_sources.contains(target))
+    targets
+        .filter(move |target| !of_sources.contains(target) && !plan.before.left.contains(*target))
 }
 
 /// The report of a run that had nothing to do.
@@ -128,6 +128,9 @@ pub(crate) fn finished_record(
                 (outcome.kind, outcome.reason) = (OutcomeKind::Removed, None);
             }
             continue;
+        }
+        if !kept.contains(target.as_str()) {
+            record.left.insert(target.clone());
         }
         record.targets.insert(target.clone(), *hash);
     }

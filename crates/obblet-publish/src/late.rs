@@ -48,9 +48,7 @@ impl LateAddresses {
             late.insert(format!("{folder}/{}", picture.name), (picture.target.clone(), None));
         }
         for link in &known.anchors {
-            let Some(to) = facts.get(&link.document).filter(|to| to.pages.len() > 1) else {
-                continue;
-            };
+            let Some(to) = facts.get(&link.document) else { continue };
             let page = to.pages.iter().find(|page| page.has_place(&link.anchor));
             if let Some(page) = page.or(to.pages.first()) {
                 let token = token("places", &link.document);

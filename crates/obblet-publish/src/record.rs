@@ -4,7 +4,7 @@
 use crate::fingerprint::Fingerprint;
 use crate::write::{WriteFailure, write_atomically};
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 use std::sync::Arc;
 use std::time::SystemTime;
@@ -23,6 +23,9 @@ pub(crate) struct Record {
     pub(crate) sources: BTreeMap<String, Arc<SourceRecord>>,
     /// Every file that we wrote, by path below the output folder.
     pub(crate) targets: BTreeMap<String, Fingerprint>,
+    /// Files among them that the last run did not make any more.
+    #[serde(default)]
+    pub(crate) left: BTreeSet<String>,
     /// Of all that pages that no source becomes depend on, beside the sources.
     pub(crate) site: Option<Fingerprint>,
     /// Pages that lead on from old addresses, with the targets that they lead to.
@@ -133,6 +136,7 @@ impl Default for Record {
             version: VERSION,
             sources: BTreeMap::new(),
             targets: BTreeMap::new(),
+            left: BTreeSet::new(),
             site: None,
             moved: BTreeMap::new(),
             written: None,
@@ -160,9 +164,16 @@ impl Record {
 
     /// Whether two records say the same.
     pub(crate) fn is_same(&self, other: &Self) -> bool {
-        let Self { version, sources, targets, site, moved, written: _ } = self;
-        (version, sources, targets, site, moved)
-            == (&other.version, &other.sources, &other.targets, &other.site, &other.moved)
+        let Self { version, sources, targets, left, site, moved, written: _ } = self;
+        (version, sources, targets, left, site, moved)
+            == (
+                &other.version,
+                &other.sources,
+                &other.targets,
+                &other.left,
+                &other.site,
+                &other.moved,
+            )
     }
 
     fn to_text(&self) -> String {
@@ -173,6 +184,9 @@ impl Record {
         lines("sources", &self.sources, &mut text);
         lines("targets", &self.targets, &mut text);
         lines("moved", &self.moved, &mut text);
+        if !self.left.is_empty() {
+            text.push_str(&format!(",\n\"left\":{}", json(&self.left)));
+        }
         text.push_str("\n}\n");
         text
     }

@@ -317,7 +317,7 @@ impl Site {
         let address = relative(page.target(), list);
         let link = |tag: &String| {
             let known = self.tags.get(tag)?;
-            Some(PageLink::new(&known.title, format!("{address}#{}", known.id)))
+            Some(PageLink::new(tag, format!("{address}#{}", known.id)))
         };
         page.facts().tags.iter().filter_map(link).collect()
     }
