@@ -39,6 +39,8 @@ pub(crate) enum Command {
     Bind(BindArguments),
     /// Publish a folder of documents as a web folder.
     Publish(PublishArguments),
+    /// Look at documents in a browser while you work on them.
+    Preview(PreviewArguments),
     /// List, show and start house styles, the settings for a destination.
     House(HouseArguments),
     /// Write the demo folder and publish it.
@@ -260,6 +262,9 @@ pub(crate) struct PublishArguments {
     /// The title of the whole; by default what obblet.toml says, or the folder's name.
     #[arg(long, value_name = "TEXT")]
     pub(crate) title: Option<String>,
+    /// Publish again whenever something changes, until Ctrl-C.
+    #[arg(long, conflicts_with = "dry_run")]
+    pub(crate) watch: bool,
     /// Files worked on at once; one a core by default.
     #[arg(long, value_name = "N")]
     pub(crate) jobs: Option<NonZeroUsize>,
@@ -284,6 +289,25 @@ pub(crate) struct PublishArguments {
     /// End with exit code 1 when something was lost.
     #[arg(long)]
     pub(crate) strict: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+The server answers on this machine alone, and its pages ask nobody else. Beside the
+page stand the findings, each leading to its place in the source; the page can be
+seen beside its source, as text and as HTML, and in any house.
+
+Examples:
+  obblet preview guide.md
+  obblet preview texts --house listing --port 8090")]
+pub(crate) struct PreviewArguments {
+    /// A document, or a folder of them.
+    pub(crate) path: PathBuf,
+    #[command(flatten)]
+    pub(crate) house: HouseChoice,
+    /// The port to answer on; 0 for any that is free.
+    #[arg(long, value_name = "PORT", default_value = "0")]
+    pub(crate) port: u16,
 }
 
 #[derive(Debug, Args)]

@@ -45,6 +45,10 @@ pub(crate) enum Failure {
     #[error("{file}: {error}")]
     House { file: String, error: obblet::HouseError },
     #[error(transparent)]
+    Preview(#[from] obblet_publish::PreviewError),
+    #[error("the folder cannot be watched: {0}")]
+    Watch(String),
+    #[error(transparent)]
     HouseFile(#[from] obblet_publish::HouseFileError),
 }
 

@@ -10,6 +10,7 @@ mod dry_run;
 mod failure;
 mod house;
 mod ledger;
+mod preview;
 mod publish;
 mod talk;
 
@@ -25,6 +26,7 @@ fn main() -> ExitCode {
         Command::Compare(arguments) => compare::run(&arguments),
         Command::Bind(arguments) => bind::run(&arguments),
         Command::Publish(arguments) => publish::run(&arguments),
+        Command::Preview(arguments) => preview::run(&arguments),
         Command::House(arguments) => house::run(&arguments),
         Command::Demo(arguments) => demo::run(&arguments),
     };

@@ -9,11 +9,11 @@ use crate::talk::{counted, painted, print, say};
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressState, ProgressStyle};
 use obblet::findings::{Finding, Severity};
 use obblet_publish::{
-    CatalogueForm, Outcome, OutcomeKind, Plan, PublishOptions, Report, Watcher, archive, catalogue,
-    publish, write_atomically,
+    CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, Watcher, archive,
+    catalogue, publish, write_atomically,
 };
 use std::collections::BTreeMap;
-use std::sync::Arc;
+use std::path::Path;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
@@ -25,7 +25,17 @@ pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
         print(shown.as_bytes())?;
         return Ok(Code::Done);
     }
-    let report = publish_watched(&plan, &options)?;
+    let code = run_once(arguments, &plan, &options)?;
+    if arguments.watch { watch(arguments) } else { Ok(code) }
+}
+
+/// One run, with all that was asked for beside the pages.
+fn run_once(
+    arguments: &PublishArguments,
+    plan: &Plan,
+    options: &PublishOptions,
+) -> Result<Code, Failure> {
+    let report = publish_watched(plan, options)?;
     if let Some(log) = &arguments.log {
         write_atomically(log, log_lines(&report).as_bytes())?;
     }
@@ -39,11 +49,40 @@ pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
         write_ledger(ledger, &files)?;
     }
     if !report.stopped {
-        write_extras(arguments, &plan, &options)?;
+        write_extras(arguments, plan, options)?;
     }
     let output = arguments.output.display().to_string();
     print(summary(&report, &output, arguments.json).as_bytes())?;
     Ok(exit_code(&report, arguments.strict))
+}
+
+/// Publishes again whenever something changes, until somebody presses Ctrl-C.
+fn watch(arguments: &PublishArguments) -> Result<Code, Failure> {
+    let mut folders = vec![arguments.folder.as_path()];
+    let house = arguments.house.house.as_deref().map(Path::new).filter(|path| path.is_file());
+    // A house file brings pieces that stand beside it.
+    let beside = house.map(|path| path.parent().unwrap_or(Path::new("")));
+    folders.extend(beside.map(|folder| match folder.as_os_str().is_empty() {
+        true => Path::new("."),
+        false => folder,
+    }));
+    let changes = Changes::watch(&folders).map_err(|error| Failure::Watch(error.to_string()))?;
+    say(&format!("Watching {}; Ctrl-C ends it", arguments.folder.display()));
+    let mut seen = changes.count();
+    while !is_stopped() {
+        let Some(now) = changes.wait(seen, Duration::from_millis(300)) else { continue };
+        seen = now;
+        // What is wrong now may be right after the next change.
+        let run = || {
+            let options = options(arguments)?;
+            let plan = Plan::of(&arguments.folder, &arguments.output, &options)?;
+            run_once(arguments, &plan, &options)
+        };
+        if let Err(failure) = run() {
+            say(&format!("obblet: {failure}"));
+        }
+    }
+    Ok(Code::Done)
 }
 
 fn options(arguments: &PublishArguments) -> Result<PublishOptions, Failure> {
@@ -122,9 +161,10 @@ const LINES: usize = 40;
 /// Publishes with a progress bar, then says what an editor has to act on: failures, losses and
 /// problems. What was only changed or repaired is in the counts, and in the ledger.
 pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<Report, Failure> {
+    listen_for_stop();
     let bar = Bar::new();
     let report = publish(plan, options, &bar)?;
-    bar.bar.finish_and_clear();
+    bar.0.finish_and_clear();
     let mut lines = Vec::new();
     for outcome in &report.outcomes {
         let name = if outcome.source.is_empty() { &outcome.target } else { &outcome.source };
@@ -161,11 +201,25 @@ pub(crate) fn exit_code(report: &Report, strict: bool) -> Code {
     }
 }
 
-/// A progress bar, on a terminal only, that ends the run when somebody presses Ctrl-C.
-struct Bar {
-    bar: ProgressBar,
-    stopped: Arc<AtomicBool>,
+/// Whether somebody has pressed Ctrl-C.
+fn is_stopped() -> bool {
+    STOPPED.load(Ordering::SeqCst)
 }
+
+static STOPPED: AtomicBool = AtomicBool::new(false);
+
+/// Lets Ctrl-C end a run in good order; a second one does not wait.
+fn listen_for_stop() {
+    // Where there is no such key, or somebody listens already, nothing is to be done.
+    let _ = ctrlc::set_handler(|| {
+        if STOPPED.swap(true, Ordering::SeqCst) {
+            std::process::exit(Code::Files as i32);
+        }
+    });
+}
+
+/// A progress bar, on a terminal only.
+struct Bar(ProgressBar);
 
 impl Bar {
     fn new() -> Self {
@@ -174,15 +228,7 @@ impl Bar {
         if let Ok(style) = ProgressStyle::with_template(form) {
             bar.set_style(style.with_key("rate", rate));
         }
-        let stopped = Arc::new(AtomicBool::new(false));
-        let flag = stopped.clone();
-        // A second Ctrl-C does not wait. Where there is no such key, runs end by themselves.
-        let _ = ctrlc::set_handler(move || {
-            if flag.swap(true, Ordering::SeqCst) {
-                std::process::exit(Code::Files as i32);
-            }
-        });
-        Self { bar, stopped }
+        Self(bar)
     }
 }
 
@@ -193,16 +239,16 @@ fn rate(state: &ProgressState, out: &mut dyn std::fmt::Write) {
 
 impl Watcher for Bar {
     fn begins(&self, steps: usize) {
-        self.bar.set_length(steps as u64);
+        self.0.set_length(steps as u64);
     }
 
     fn step(&self, file: &str) {
-        self.bar.set_message(file.to_string());
-        self.bar.inc(1);
+        self.0.set_message(file.to_string());
+        self.0.inc(1);
     }
 
     fn is_stopped(&self) -> bool {
-        self.stopped.load(Ordering::SeqCst)
+        is_stopped()
     }
 }
 

@@ -143,10 +143,7 @@ pub(super) fn excess(html: &str, limits: &LimitSettings) -> Option<String> {
     if most == 0 {
         return None;
     }
-    let length = match limits.counted {
-        Counted::Everything => count(html, limits.unit),
-        Counted::Text => count(&shown_text(html), limits.unit),
-    };
+    let length = limits.length(html);
     let unit = match limits.unit {
         CountUnit::Character => "characters",
         CountUnit::Utf16 => "UTF-16 units",
@@ -158,6 +155,23 @@ pub(super) fn excess(html: &str, limits: &LimitSettings) -> Option<String> {
     };
     let over = length.checked_sub(most).filter(|over| *over > 0)?;
     Some(format!("{length} {unit}, {what}; {over} more than the {most} it takes"))
+}
+
+impl LimitSettings {
+    /// How long some HTML is, counted as the destination counts.
+    ///
+    /// ```
+    /// let listing = obblet::House::built_in("listing")?;
+    /// assert_eq!(listing.limits.length("<p>Tide</p>"), 11);
+    /// # Ok::<(), obblet::HouseError>(())
+    /// ```
+    #[must_use]
+    pub fn length(&self, html: &str) -> u64 {
+        match self.counted {
+            Counted::Everything => count(html, self.unit),
+            Counted::Text => count(&shown_text(html), self.unit),
+        }
+    }
 }
 
 fn shown_text(html: &str) -> String {

@@ -1,0 +1,130 @@
+//! A preview of documents in a browser: converted when they are asked for, shown anew when something
+//! has changed. The server answers on the loopback address alone, and its pages ask nobody else.
+
+mod answer;
+mod desk;
+
+use crate::plan::PlanError;
+use crate::watch::Changes;
+use crate::{HouseFileError, PublishOptions};
+use answer::answer;
+use desk::Desk;
+use std::net::{Ipv4Addr, SocketAddr};
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::Duration;
+use thiserror::Error;
+use tiny_http::Server;
+
+/// Why there is no preview.
+#[derive(Debug, Error)]
+#[non_exhaustive]
+pub enum PreviewError {
+    /// The folder cannot be read, or its settings are wrong.
+    #[error(transparent)]
+    Plan(#[from] PlanError),
+    /// The document is not there.
+    #[error("{} cannot be read: {error}", path.display())]
+    Source {
+        /// The document.
+        path: PathBuf,
+        /// What the system says.
+        error: std::io::Error,
+    },
+    /// No server can be started.
+    #[error("the preview cannot listen on port {port}: {why}")]
+    Listen {
+        /// The port.
+        port: u16,
+        /// What the system says.
+        why: String,
+    },
+    /// The folder cannot be watched.
+    #[error("the folder cannot be watched: {0}")]
+    Watch(#[from] notify::Error),
+    /// The house cannot be read any more.
+    #[error(transparent)]
+    House(#[from] HouseFileError),
+}
+
+/// A preview that listens.
+///
+/// ```no_run
+/// use obblet_publish::{Preview, PublishOptions};
+/// use std::path::Path;
+/// # fn main() -> Result<(), obblet_publish::PreviewError> {
+/// let preview = Preview::open(Path::new("texts"), &PublishOptions::default(), 0)?;
+/// println!("open {}", preview.address());
+/// preview.serve();
+/// # Ok(())
+/// # }
+/// ```
+pub struct Preview {
+    server: Arc<Server>,
+    desk: Arc<Desk>,
+    address: SocketAddr,
+    stopped: Arc<AtomicBool>,
+}
+
+impl Preview {
+    /// Opens a folder, or one document with the folder it stands in. Port 0 is any free one.
+    ///
+    /// # Errors
+    /// [`PreviewError`] when there is no such folder or document, or the port is taken.
+    pub fn open(path: &Path, options: &PublishOptions, port: u16) -> Result<Self, PreviewError> {
+        let whole = path
+            .canonicalize()
+            .map_err(|error| PreviewError::Source { path: path.to_path_buf(), error })?;
+        let (root, only) = match whole.is_dir() {
+            true => (whole, None),
+            false => {
+                let name = whole.file_name().map(|name| name.to_string_lossy().into_owned());
+                let folder = whole.parent().unwrap_or(Path::new("/")).to_path_buf();
+                (folder, name)
+            }
+        };
+        let changes = Changes::watch(&[&root])?;
+        let desk = Desk::of(root, only, options.clone(), changes)?;
+        let wanted = SocketAddr::from((Ipv4Addr::LOCALHOST, port));
+        let failed = |why: String| PreviewError::Listen { port, why };
+        let server = Server::http(wanted).map_err(|error| failed(error.to_string()))?;
+        let address = server.server_addr().to_ip().unwrap_or(wanted);
+        Ok(Self {
+            server: Arc::new(server),
+            desk: Arc::new(desk),
+            address,
+            stopped: Arc::new(AtomicBool::new(false)),
+        })
+    }
+
+    /// Where a browser finds it.
+    #[must_use]
+    pub fn address(&self) -> String {
+        format!("http://{}/", self.address)
+    }
+
+    /// What ends [`serve`](Self::serve) when it is called from elsewhere.
+    pub fn stopper(&self) -> impl Fn() + Send + Sync + 'static + use<> {
+        let (server, stopped) = (self.server.clone(), self.stopped.clone());
+        move || {
+            stopped.store(true, Ordering::SeqCst);
+            server.unblock();
+        }
+    }
+
+    /// Answers until it is stopped.
+    pub fn serve(&self) {
+        while !self.stopped.load(Ordering::SeqCst) {
+            let Ok(Some(request)) = self.server.recv_timeout(Duration::from_millis(500)) else {
+                continue;
+            };
+            let (desk, port) = (self.desk.clone(), self.address.port());
+            // Some wait for a change; others must not wait for them. Without a thread the request
+            // goes unanswered, and the browser says so.
+            let _ = std::thread::Builder::new()
+                .stack_size(8 << 20)
+                .spawn(move || answer(request, &desk, port));
+        }
+    }
+}
