@@ -175,10 +175,20 @@
   document.querySelectorAll("[data-view]").forEach(function (button) {
     button.addEventListener("click", function () { at.view = button.dataset.view; remember(); if (facts) { views(); } });
   });
+  // Where the browser does not let pages write to the clipboard, the text is at least marked.
+  function copy(element) {
+    return navigator.clipboard.writeText(element.textContent).catch(function () {
+      getSelection().selectAllChildren(element);
+      if (!document.execCommand("copy")) { throw new Error(); }
+    });
+  }
+
   document.querySelector(".copy").addEventListener("click", function () {
     var button = this;
-    navigator.clipboard.writeText(el("plain").querySelector("pre").textContent).then(function () {
-      button.textContent = "Copied";
+    copy(el("plain").querySelector("pre")).then(
+      function () { button.textContent = "Copied"; },
+      function () { button.textContent = "Press Ctrl-C"; }
+    ).then(function () {
       setTimeout(function () { button.textContent = "Copy"; }, 1500);
     });
   });

@@ -17,6 +17,8 @@ pub(crate) struct Words {
     pub(crate) format_change: &'static str,
     /// Scheduled, deadline, closed.
     pub(crate) planning: [&'static str; 3],
+    /// What a box that can be ticked says to those who do not see it: open, partly done, done.
+    pub(crate) boxes: [&'static str; 3],
     /// Note, tip, important, warning, caution.
     admonitions: [&'static str; 5],
 }
@@ -34,6 +36,7 @@ static WORDS: [Words; 5] = [
         skip_to_text: "Skip to the text",
         format_change: "Format changed",
         planning: ["Scheduled", "Deadline", "Closed"],
+        boxes: ["To do", "Partly done", "Done"],
         admonitions: ["Note", "Tip", "Important", "Warning", "Caution"],
     },
     Words {
@@ -47,6 +50,7 @@ static WORDS: [Words; 5] = [
         skip_to_text: "Zum Text springen",
         format_change: "Format geändert",
         planning: ["Geplant", "Frist", "Erledigt"],
+        boxes: ["Zu tun", "Teils erledigt", "Erledigt"],
         admonitions: ["Hinweis", "Tipp", "Wichtig", "Warnung", "Vorsicht"],
     },
     Words {
@@ -60,6 +64,7 @@ static WORDS: [Words; 5] = [
         skip_to_text: "Aller au texte",
         format_change: "Mise en forme modifiée",
         planning: ["Prévu", "Échéance", "Clos"],
+        boxes: ["À faire", "Fait en partie", "Fait"],
         admonitions: ["Remarque", "Astuce", "Important", "Avertissement", "Attention"],
     },
     Words {
@@ -73,6 +78,7 @@ static WORDS: [Words; 5] = [
         skip_to_text: "Ir al texto",
         format_change: "Formato cambiado",
         planning: ["Previsto", "Plazo", "Cerrado"],
+        boxes: ["Por hacer", "Hecho en parte", "Hecho"],
         admonitions: ["Nota", "Consejo", "Importante", "Advertencia", "Precaución"],
     },
     Words {
@@ -86,6 +92,7 @@ static WORDS: [Words; 5] = [
         skip_to_text: "Naar de tekst",
         format_change: "Opmaak gewijzigd",
         planning: ["Gepland", "Uiterlijk", "Afgesloten"],
+        boxes: ["Te doen", "Deels gedaan", "Gedaan"],
         admonitions: ["Opmerking", "Tip", "Belangrijk", "Waarschuwing", "Let op"],
     },
 ];

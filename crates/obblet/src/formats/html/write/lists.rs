@@ -116,6 +116,15 @@ impl Writer<'_> {
             CheckState::Done => self.out.push_str(" checked"),
             CheckState::Partial => self.attribute(STATE, "partial"),
         }
+        if self.options.valid_page {
+            let [open, partial, done] = self.words.boxes;
+            let name = match check {
+                CheckState::Open => open,
+                CheckState::Partial => partial,
+                CheckState::Done => done,
+            };
+            self.attribute("aria-label", name);
+        }
         self.out.push_str("> ");
     }
 

@@ -1,0 +1,131 @@
+//! A run that is killed at any moment leaves whole pages, and the next run makes the folder what it
+//! would have been.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
+use std::collections::BTreeMap;
+use std::fs;
+use std::path::Path;
+use std::process::{Child, Command, Stdio};
+use std::time::{Duration, Instant};
+
+const KILLS: u32 = 20;
+
+fn start(folder: &Path, output: &str) -> Child {
+    Command::new(env!("CARGO_BIN_EXE_obblet"))
+        .current_dir(folder)
+        .args(["publish", "texts", output])
+        .stdout(Stdio::null())
+        .stderr(Stdio::null())
+        .spawn()
+        .unwrap()
+}
+
+/// Every file of a folder with its content.
+fn files(folder: &Path) -> BTreeMap<String, Vec<u8>> {
+    let mut found = BTreeMap::new();
+    let mut open = vec![folder.to_path_buf()];
+    while let Some(inner) = open.pop() {
+        for entry in fs::read_dir(&inner).into_iter().flatten().flatten() {
+            let path = entry.path();
+            if path.is_dir() {
+                open.push(path);
+            } else {
+                let name = path.strip_prefix(folder).unwrap().display().to_string();
+                found.insert(name, fs::read(&path).unwrap());
+            }
+        }
+    }
+    found
+}
+
+/// Documents of several formats, with links, pictures and topics.
+fn write_texts(folder: &Path) {
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let handbook = fs::read(demo.join("volunteers/handbook.docx")).unwrap();
+    for number in 0..120 {
+        let inner = folder.join(format!("texts/{}", number % 7));
+        fs::create_dir_all(&inner).unwrap();
+        let text = "The tide turns the wheel. ".repeat(number % 40);
+        let next = format!("../{}/p{}", (number + 1) % 7, number + 1);
+        let (name, bytes) = match number % 4 {
+            0 => ("docx", handbook.clone()),
+            1 => (
+                "org",
+                format!("#+TITLE: P{number}\n* H\n[[file:{next}.md][on]]\n{text}\n").into_bytes(),
+            ),
+            2 => ("tex", format!("\\section{{P{number}}}\n{text} $x^2$\n").into_bytes()),
+            _ => (
+                "md",
+                format!(
+                    "---\nkeywords: [k{}]\n---\n# P{number}\n\n[on]({next}.docx)\n\n{text}\n",
+                    number % 5
+                )
+                .into_bytes(),
+            ),
+        };
+        fs::write(inner.join(format!("p{number}.{name}")), bytes).unwrap();
+    }
+}
+
+#[test]
+fn a_killed_run_leaves_whole_pages_and_the_next_one_completes_them() {
+    let scratch = tempfile::tempdir().unwrap();
+    let folder = scratch.path();
+    write_texts(folder);
+    let begun = Instant::now();
+    assert_eq!(start(folder, "undisturbed").wait().unwrap().code(), Some(0));
+    let whole = begun.elapsed();
+    let expected = files(&folder.join("undisturbed"));
+    assert!(expected.len() > 150, "{}", expected.len());
+
+    let mut cut_short = 0;
+    for kill in 0..KILLS {
+        let output = format!("web{kill}");
+        let mut run = start(folder, &output);
+        // Spread over the whole run, a little uneven.
+        let share = f64::from(kill) / f64::from(KILLS) + f64::from(kill * 7 % 5) / 100.0;
+        std::thread::sleep(whole.mul_f64(share).max(Duration::from_millis(2)));
+        run.kill().unwrap();
+        run.wait().unwrap();
+        let left = files(&folder.join(&output));
+        let is_cut = left.len() < expected.len();
+        cut_short += u32::from(is_cut);
+        for (name, bytes) in left.iter().filter(|(name, _)| !name.contains(".obblet-")) {
+            assert!(expected.get(name) == Some(bytes), "kill {kill}: {name} is not whole");
+        }
+        assert_eq!(start(folder, &output).wait().unwrap().code(), Some(0), "kill {kill}");
+        let now = files(&folder.join(&output));
+        let names: Vec<&String> =
+            now.keys().filter(|name| expected.get(*name) != now.get(*name)).collect();
+        assert!(now == expected, "kill {kill}: {names:?}");
+    }
+    assert!(cut_short >= KILLS / 2, "only {cut_short} runs were cut short");
+}
+
+/// Killed while it makes changes: what the killed run wrote is no conflict for the next.
+#[test]
+fn a_run_that_was_killed_over_changes_is_completed_too() {
+    let scratch = tempfile::tempdir().unwrap();
+    let folder = scratch.path();
+    write_texts(folder);
+    assert_eq!(start(folder, "web").wait().unwrap().code(), Some(0));
+    let begun = Instant::now();
+    for round in 0..6_u32 {
+        for number in (3..120).step_by(4) {
+            let text = format!("# P{number} in round {round}\n");
+            fs::write(folder.join(format!("texts/{}/p{number}.md", number % 7)), text).unwrap();
+        }
+        let mut run = start(folder, "web");
+        std::thread::sleep(Duration::from_millis(u64::from(20 + 35 * round)));
+        run.kill().unwrap();
+        run.wait().unwrap();
+    }
+    assert!(begun.elapsed() < Duration::from_secs(60));
+    assert_eq!(start(folder, "web").wait().unwrap().code(), Some(0), "something is in conflict");
+    assert_eq!(start(folder, "fresh").wait().unwrap().code(), Some(0));
+    assert!(
+        files(&folder.join("web")) == files(&folder.join("fresh")),
+        "it is not what a fresh run makes"
+    );
+}
