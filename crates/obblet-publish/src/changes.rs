@@ -62,7 +62,7 @@ impl Plan {
         }
         let pages = known.pages.iter().map(|page| page.target.as_str());
         let pictures = known.pictures.iter().map(|picture| picture.target.as_str());
-        for target in pages.chain(pictures) {
+        for target in pages.chain(pictures).filter(|target| *target != entry.target) {
             match standings.at_a_glance(target) {
                 Standing::Ours => {}
                 Standing::Missing => return changed(format!("{target} is missing")),
@@ -72,7 +72,7 @@ impl Plan {
                 }
             }
         }
-        if target == Standing::Missing && known.pages.is_empty() {
+        if target == Standing::Missing {
             return changed(format!("{} is missing", entry.target));
         }
         match rebuild {

@@ -1,5 +1,6 @@
 //! What content is known by.
 
+use serde::de::Visitor;
 use serde::{Deserialize, Serialize};
 use std::fmt;
 
@@ -54,8 +55,22 @@ impl Serialize for Fingerprint {
 
 impl<'de> Deserialize<'de> for Fingerprint {
     fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
-        let text = std::borrow::Cow::<'de, str>::deserialize(deserializer)?;
-        let hash = blake3::Hash::from_hex(text.as_bytes()).map_err(serde::de::Error::custom)?;
-        Ok(Self(*hash.as_bytes()))
+        deserializer.deserialize_str(Hexadecimal)
+    }
+}
+
+/// Reads a fingerprint without making a text of it first: a record holds tens of thousands.
+struct Hexadecimal;
+
+impl Visitor<'_> for Hexadecimal {
+    type Value = Fingerprint;
+
+    fn expecting(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
+        out.write_str("64 hexadecimal digits")
+    }
+
+    fn visit_str<E: serde::de::Error>(self, text: &str) -> Result<Fingerprint, E> {
+        let hash = blake3::Hash::from_hex(text.as_bytes()).map_err(E::custom)?;
+        Ok(Fingerprint(*hash.as_bytes()))
     }
 }

@@ -164,7 +164,7 @@ impl Entry {
             _ => "",
         };
         Fingerprint::of_parts([
-            self.scope.print().as_bytes(),
+            self.scope.print.as_bytes(),
             env!("CARGO_PKG_VERSION").as_bytes(),
             read_as.as_bytes(),
             format.name().as_bytes(),
@@ -206,9 +206,13 @@ impl Plan {
     /// the other, or a folder's settings are wrong.
     pub fn of(source: &Path, output: &Path, options: &PublishOptions) -> Result<Self, PlanError> {
         let (root, output) = checked_folders(source, output)?;
-        let mut plan = Self::of_sources(&root, options)?;
-        plan.before = Arc::new(Record::load(&output));
-        plan.left_behind = left_behind(&output);
+        let (plan, (before, left)) = rayon::join(
+            || Self::of_sources(&root, options),
+            || (Record::load(&output), left_behind(&output)),
+        );
+        let mut plan = plan?;
+        plan.before = Arc::new(before);
+        plan.left_behind = left;
         plan.output = output;
         plan.compare_with_record(options);
         plan.index_sources();

@@ -145,16 +145,20 @@ pub(crate) struct Scope {
     pub(crate) only: Vec<String>,
     pub(crate) skip: Vec<String>,
     pub(crate) web: WebSettings,
+    /// Of all that a document of this folder becomes a page by.
+    pub(crate) print: Fingerprint,
 }
 
 impl Scope {
     /// What holds for the top folder before its file is read.
     pub(crate) fn outer(options: &PublishOptions) -> Self {
+        let house_print = house_print(&options.house);
         Self {
             title: None,
             order: Vec::new(),
             house: Arc::new(options.house.clone()),
-            house_print: house_print(&options.house),
+            house_print,
+            print: house_print,
             metadata: toml::Table::new(),
             dated: false,
             unlisted: false,
@@ -196,6 +200,7 @@ impl Scope {
         inner.only = file.only;
         inner.skip = file.skip;
         inner.web = file.web.unwrap_or_else(|| self.web.clone());
+        inner.print = inner.page_print();
         Ok(inner)
     }
 
@@ -268,8 +273,7 @@ impl Scope {
         format!("{title:?} {order:?} {house_print} {dated} {unlisted} {web:?}")
     }
 
-    /// The fingerprint of what a document of this folder becomes a page by.
-    pub(crate) fn print(&self) -> Fingerprint {
+    fn page_print(&self) -> Fingerprint {
         let metadata = self.metadata.to_string();
         let split = format!("{:?}", self.split);
         Fingerprint::of_parts([self.house_print.as_bytes(), metadata.as_bytes(), split.as_bytes()])
