@@ -26,6 +26,7 @@ pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
         return Ok(Code::Done);
     }
     let code = run_once(arguments, &plan, &options)?;
+    std::mem::forget(plan);
     if arguments.watch { watch(arguments) } else { Ok(code) }
 }
 
@@ -53,7 +54,12 @@ fn run_once(
     }
     let output = arguments.output.display().to_string();
     print(summary(&report, &output, arguments.json).as_bytes())?;
-    Ok(exit_code(&report, arguments.strict))
+    let code = exit_code(&report, arguments.strict);
+    if !arguments.watch {
+        // The process ends: the system takes the memory of a large report back faster than we.
+        std::mem::forget(report);
+    }
+    Ok(code)
 }
 
 /// Publishes again whenever something changes, until somebody presses Ctrl-C.

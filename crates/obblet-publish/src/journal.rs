@@ -73,7 +73,7 @@ pub(crate) fn left_behind(output: &Path) -> HashMap<String, Vec<Fingerprint>> {
 fn entries(text: &[u8]) -> impl Iterator<Item = (Fingerprint, &str)> {
     text.split(|byte| *byte == b'\n').filter_map(|line| {
         let (hash, target) = std::str::from_utf8(line).ok()?.split_once(' ')?;
-        let hash = serde_json::from_value(serde_json::Value::String(hash.into())).ok()?;
+        let hash = Fingerprint::of_hex(hash)?;
         // Nothing outside the output folder is ours.
         let is_inside = target.split('/').all(|name| !matches!(name, "" | "." | ".."));
         is_inside.then_some((hash, target))

@@ -12,9 +12,6 @@ use std::sync::Arc;
 /// What every token begins with.
 const TOKEN: &str = "obblet-later-";
 
-/// The letters of a fingerprint that a token has behind that.
-const LENGTH: usize = 24;
-
 /// What stands for the folder of a document's pictures.
 pub(crate) fn picture_token(source: &str) -> String {
     token("pictures", source)
@@ -28,7 +25,7 @@ pub(crate) fn place_token(document: &str, anchor: &str) -> String {
 
 fn token(kind: &str, source: &str) -> String {
     let hash = Fingerprint::of_parts([kind.as_bytes(), source.as_bytes()]).to_string();
-    format!("{TOKEN}{}", hash.get(..LENGTH).unwrap_or_default())
+    format!("{TOKEN}{hash}")
 }
 
 /// What the tokens in the pages of one document stand for.

@@ -9,16 +9,15 @@ use crate::closing::{
     earlier_findings, finished_record, is_settled, outcome_of, settled, targets_of,
 };
 use crate::fingerprint::Fingerprint;
-use crate::late::LateAddresses;
 use crate::output::{Output, Put};
 use crate::pictures::{self, Pictures};
 use crate::plan::{Action, Entry, Plan, State};
 use crate::pool::{self, Ended, PoolOptions};
-use crate::record::{PageRecord, PictureRecord, SourceRecord};
+use crate::record::{PictureRecord, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::search::SearchIndex;
 use crate::site::{Site, SiteParts};
-use crate::worker::{Done, LaidOut, Layout, Shared};
+use crate::worker::{Done, LaidOut, Layout, LayoutGround, Shared};
 use crate::write::WriteFailure;
 use crate::{PublishOptions, made};
 use obblet::Format;
@@ -416,32 +415,38 @@ impl Run<'_> {
             .entries()
             .iter()
             .enumerate()
-            .filter_map(|(at, entry)| self.layout(at, entry, site))
+            .filter_map(|(at, entry)| self.layout(at, entry))
             .collect();
         let sources: Vec<String> = jobs
             .iter()
             .map(|job| plan.entries().get(job.at).map_or(String::new(), |e| e.source.clone()))
             .collect();
-        let (shared, site, jobs) = (self.shared.clone(), site.clone(), Arc::new(jobs));
+        let ground = LayoutGround { site: site.clone(), facts: self.facts.clone() };
+        let (shared, jobs) = (self.shared.clone(), Arc::new(jobs));
         let list = jobs.clone();
         let watcher = self.watcher;
         let mut done = Vec::new();
         self.pool(
             jobs.len(),
-            move |job| list.get(job).map_or_else(Vec::new, |job| shared.lay_out(&site, job)),
+            move |job| list.get(job).and_then(|job| shared.lay_out(&ground, job)),
             |job, ended| {
-                watcher.step(sources.get(job).map_or("", String::as_str));
+                // A page that stays as it is is no step.
+                if !matches!(ended, Ended::Done(None)) {
+                    watcher.step(sources.get(job).map_or("", String::as_str));
+                }
                 done.push((job, ended));
             },
         )?;
         for (job, ended) in done {
             let Some(layout) = jobs.get(job) else { continue };
-            let written = match ended {
-                Ended::Done(written) => written,
-                Ended::BrokeOff => vec![LaidOut::failed(BROKE_OFF)],
-                Ended::TookTooLong => vec![LaidOut::failed("laying it out took too long")],
-            };
-            self.note_layout(layout, written);
+            match ended {
+                Ended::Done(None) => {}
+                Ended::Done(Some(pages)) => self.note_layout(layout, pages),
+                Ended::BrokeOff => self.note_layout(layout, vec![LaidOut::failed(BROKE_OFF)]),
+                Ended::TookTooLong => {
+                    self.note_layout(layout, vec![LaidOut::failed("laying it out took too long")]);
+                }
+            }
         }
         // Pages that a stopped run did not come to are still what they were.
         if self.stopped {
@@ -452,24 +457,13 @@ impl Run<'_> {
         Ok(())
     }
 
-    /// What is to be laid out of a document; none when its pages are what they have to be.
-    fn layout(&self, at: usize, entry: &Entry, site: &Site) -> Option<Layout> {
+    /// A document whose pages may have to be laid out.
+    fn layout(&self, at: usize, entry: &Entry) -> Option<Layout> {
         let facts = self.facts.get(&entry.source)?;
         matches!(entry.action, Action::Convert(_)).then_some(())?;
-        let plan = &self.shared.plan;
-        let sheet = plan.style_sheet_of(entry);
-        let late = LateAddresses::of(&entry.source, facts, &self.facts);
-        let print = |page: &PageRecord| {
-            let around = site.around_page(plan, &page.target);
-            Fingerprint::of_data(&(around, sheet, late.sorted()))
-        };
-        let prints: Vec<Fingerprint> = facts.pages.iter().map(print).collect();
-        let known = facts.pages.iter().map(|page| page.around);
-        let is_same = entry.state == State::Unchanged
-            && known.eq(prints.iter().map(|print| Some(*print)))
-            && facts.pages.iter().all(|page| self.noted.contains_key(&page.target));
-        let facts = facts.clone();
-        (!is_same).then_some(Layout { at, late, prints, facts })
+        let is_there = facts.pages.iter().all(|page| self.noted.contains_key(&page.target));
+        let may_stay = entry.state == State::Unchanged && is_there;
+        Some(Layout { at, may_stay, facts: facts.clone() })
     }
 
     fn note_layout(&mut self, layout: &Layout, written: Vec<LaidOut>) {
@@ -488,7 +482,7 @@ impl Run<'_> {
             match (page.put.hash(), source.pages.get_mut(number)) {
                 (Some(hash), Some(known)) => {
                     self.noted.insert(known.target.clone(), hash);
-                    known.around = layout.prints.get(number).copied();
+                    known.around = page.around;
                 }
                 _ => is_right = false,
             }
@@ -523,12 +517,24 @@ impl Run<'_> {
         let moved = made::moved(&shared.plan, &self.facts);
         let made = made::all(&shared.plan, site, &mut search, &moved)?;
         drop(search);
-        for (target, bytes) in made {
-            let put = shared.output.put(&target, &bytes);
+        let made = Arc::new(made);
+        let (list, mut done) = (made.clone(), Vec::new());
+        self.pool(
+            made.len(),
+            move |job| list.get(job).map(|(target, bytes)| shared.output.put(target, bytes)),
+            |job, ended| done.push((job, ended)),
+        )?;
+        done.sort_by_key(|(job, _)| *job);
+        for (job, ended) in done {
+            let Some((target, _)) = made.get(job) else { continue };
+            let put = match ended {
+                Ended::Done(Some(put)) => put,
+                _ => Put::Failed("it could not be written in time".into()),
+            };
             if let Some(hash) = put.hash() {
                 self.noted.insert(target.clone(), hash);
             }
-            let mut outcome = Outcome::new("", &target);
+            let mut outcome = Outcome::new("", target);
             tell(&mut outcome, &put, OutcomeKind::Made);
             self.outcomes.push(outcome);
         }

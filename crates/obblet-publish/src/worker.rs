@@ -12,7 +12,7 @@ use crate::site::Site;
 use obblet::Draft;
 use obblet::findings::Finding;
 use obblet::page::Surroundings;
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
@@ -53,25 +53,37 @@ pub(crate) struct Read {
     pub(crate) duration: Duration,
 }
 
-/// A document whose pages are to be laid out.
+/// A document whose pages may have to be laid out.
 pub(crate) struct Layout {
     pub(crate) at: usize,
-    /// What the tokens in its pages stand for.
-    pub(crate) late: LateAddresses,
-    pub(crate) prints: Vec<Fingerprint>,
+    /// Its pages are there, and stay when nothing around them is otherwise.
+    pub(crate) may_stay: bool,
     pub(crate) facts: Arc<SourceRecord>,
+}
+
+/// What is known of all documents when pages are laid out.
+pub(crate) struct LayoutGround {
+    pub(crate) site: Arc<Site>,
+    pub(crate) facts: BTreeMap<String, Arc<SourceRecord>>,
 }
 
 /// A page that was laid out.
 pub(crate) struct LaidOut {
     pub(crate) put: Put,
+    /// The fingerprint of what stands around it.
+    pub(crate) around: Option<Fingerprint>,
     pub(crate) findings: Vec<Finding>,
     pub(crate) duration: Duration,
 }
 
 impl LaidOut {
     pub(crate) fn failed(why: &str) -> Self {
-        Self { put: Put::Failed(why.into()), findings: Vec::new(), duration: Duration::ZERO }
+        Self {
+            put: Put::Failed(why.into()),
+            around: None,
+            findings: Vec::new(),
+            duration: Duration::ZERO,
+        }
     }
 }
 
@@ -196,30 +208,45 @@ impl Shared {
         }
     }
 
-    pub(crate) fn lay_out(&self, site: &Site, layout: &Layout) -> Vec<LaidOut> {
-        let Some(entry) = self.plan.entries().get(layout.at) else { return Vec::new() };
-        let waiting = self.drafts.lock().unwrap_or_else(PoisonError::into_inner).remove(&layout.at);
-        let drafts = match waiting {
-            Some(drafts) => {
-                let size = drafts.iter().map(|draft| draft.html().len()).sum();
-                self.waiting.fetch_sub(size, Ordering::SeqCst);
-                drafts
-            }
-            None => match self.drafts_again(entry) {
-                Ok(drafts) => drafts,
-                Err(why) => return vec![LaidOut::failed(&why)],
-            },
-        };
-        let pages = drafts.into_iter().zip(&layout.facts.pages);
-        pages
-            .map(|(draft, page)| {
-                let begun = Instant::now();
-                let around = site.around_page(&self.plan, &page.target);
-                let mut laid_out = self.page(entry, draft, &page.target, around, &layout.late);
-                laid_out.duration = begun.elapsed();
-                laid_out
+    /// Lays out the pages of a document; `None` where they are what they have to be.
+    pub(crate) fn lay_out(&self, ground: &LayoutGround, layout: &Layout) -> Option<Vec<LaidOut>> {
+        let entry = self.plan.entries().get(layout.at)?;
+        let late = LateAddresses::of(&entry.source, &layout.facts, &ground.facts);
+        let arounds: Vec<(Surroundings, Fingerprint)> = layout
+            .facts
+            .pages
+            .iter()
+            .map(|page| {
+                let around = ground.site.around_page(&self.plan, &page.target);
+                let sheet = self.plan.style_sheet_of(entry);
+                let print = Fingerprint::of_data(&(&around, sheet, late.sorted()));
+                (around, print)
             })
-            .collect()
+            .collect();
+        let known = layout.facts.pages.iter().map(|page| page.around);
+        if layout.may_stay && known.eq(arounds.iter().map(|(_, print)| Some(*print))) {
+            return None;
+        }
+        let drafts = match self.drafts_of(layout.at, entry) {
+            Ok(drafts) => drafts,
+            Err(why) => return Some(vec![LaidOut::failed(&why)]),
+        };
+        let pages = drafts.into_iter().zip(&layout.facts.pages).zip(arounds);
+        let laid_out = pages.map(|((draft, page), (around, print))| {
+            let begun = Instant::now();
+            let laid_out = self.page(entry, draft, &page.target, around, &late);
+            LaidOut { around: Some(print), duration: begun.elapsed(), ..laid_out }
+        });
+        Some(laid_out.collect())
+    }
+
+    /// The bodies of a document: those that wait, or else made once more.
+    fn drafts_of(&self, at: usize, entry: &Entry) -> Result<Vec<Draft>, String> {
+        let waiting = self.drafts.lock().unwrap_or_else(PoisonError::into_inner).remove(&at);
+        let Some(drafts) = waiting else { return self.drafts_again(entry) };
+        let size = drafts.iter().map(|draft| draft.html().len()).sum();
+        self.waiting.fetch_sub(size, Ordering::SeqCst);
+        Ok(drafts)
     }
 
     /// Reads a document once more whose bodies did not wait.
@@ -250,6 +277,7 @@ impl Shared {
         match draft.lay_out(&options) {
             Ok(written) => LaidOut {
                 put: self.output.put(target, &written.bytes),
+                around: None,
                 findings: written.findings.into_vec(),
                 duration: Duration::ZERO,
             },
