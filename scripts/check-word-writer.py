@@ -45,6 +45,9 @@ LOST_IN_HTML = [
 # Nothing is repaired on the way: what hands typed stays as they typed it.
 HOUSE = """like = "body"
 
+[page]
+audiences = ["web", "print"]
+
 [repairs]
 sources = []
 """

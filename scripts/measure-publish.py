@@ -11,7 +11,6 @@ the most memory. The numbers for docs/performance.md come from here.
 import os
 import random
 import resource
-import shutil
 import subprocess
 import sys
 import zipfile
@@ -131,7 +130,9 @@ def state(output):
 def main():
     obblet, scratch = sys.argv[1:3]
     count = int(sys.argv[3]) if len(sys.argv) > 3 else 10_000
-    shutil.rmtree(scratch, ignore_errors=True)
+    # A disk is slow where much was taken away a moment ago: always a new folder.
+    if os.path.exists(scratch):
+        sys.exit(f"{scratch} is there already; choose another folder")
     folder = os.path.join(scratch, "texts")
     size = generate(folder, count, min(400, count))
     print(f"{count} documents, {size / 1e6:.1f} MB")

@@ -7,6 +7,7 @@ use crate::plan::{Entry, Plan};
 use crate::record::{AnchorRecord, PageRecord, PictureRecord, SourceRecord};
 use crate::resolver::NotingResolver;
 use crate::scope::Split;
+use crate::targets::portable_name;
 use obblet::address::relative;
 use obblet::assembly::{SplitPage, split};
 use obblet::document::build::{bullets, link, paragraph};
@@ -191,10 +192,12 @@ fn formerly(metadata: &Metadata) -> Vec<String> {
 }
 
 fn picture_record(medium: &Media, entry: &Entry) -> PictureRecord {
+    // Names come out of documents: whatever they say, the file stays in its folder.
+    let name = medium.name.rsplit(['/', '\\']).next().unwrap_or_default();
     PictureRecord {
         hash: Fingerprint::of(&medium.bytes),
         name: medium.name.to_string(),
-        target: format!("{}/{}", picture_folder(&entry.target), medium.name),
+        target: format!("{}/{}", picture_folder(&entry.target), portable_name(name)),
     }
 }
 

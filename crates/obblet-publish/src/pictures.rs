@@ -80,9 +80,10 @@ pub(crate) fn place(
             continue;
         };
         for picture in &mut facts.pictures {
-            let place = places
-                .entry(picture.hash)
-                .or_insert_with(|| free_name(&format!("{folder}/{}", picture.name), &mut taken));
+            let name = picture.target.rsplit('/').next().unwrap_or_default();
+            let wanted = format!("{folder}/{name}");
+            let place =
+                places.entry(picture.hash).or_insert_with(|| free_name(&wanted, &mut taken));
             picture.target.clone_from(place);
         }
     }

@@ -96,7 +96,7 @@ fn portable(path: &str) -> String {
     names.join("/")
 }
 
-fn portable_name(name: &str) -> String {
+pub(crate) fn portable_name(name: &str) -> String {
     let is_kept =
         |c: char| c.is_control() || matches!(c, '<' | '>' | ':' | '"' | '|' | '?' | '*' | '\\');
     let mut name: String = name.chars().map(|c| if is_kept(c) { '_' } else { c }).collect();
@@ -104,7 +104,7 @@ fn portable_name(name: &str) -> String {
     if DEVICES.iter().any(|device| device.eq_ignore_ascii_case(stem)) {
         name.insert(stem.len(), '_');
     }
-    if name.ends_with(['.', ' ']) {
+    if name.is_empty() || name.ends_with(['.', ' ']) {
         name.push('_');
     }
     name
@@ -124,6 +124,8 @@ mod tests {
             ("console.html", "console.html"),
             ("12:30?.html", "12_30_.html"),
             ("a. /b.", "a. _/b._"),
+            ("..", ".._"),
+            ("", "_"),
         ];
         for (name, expected) in cases {
             assert_eq!(portable(name), expected);

@@ -1,0 +1,110 @@
+//! What the preview answers, and to whom.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
+
+mod scene;
+
+use obblet_publish::{Preview, PreviewError, PublishOptions};
+use scene::Scene;
+use std::io::{Read as _, Write as _};
+use std::net::TcpStream;
+use std::time::{Duration, Instant};
+
+/// Asks as a browser would, by this name of the server.
+fn ask(address: &str, host: Option<&str>, request: &str) -> String {
+    let own = address.trim_start_matches("http://").trim_end_matches('/');
+    let mut stream = TcpStream::connect(own).unwrap();
+    let host = host.unwrap_or(own);
+    write!(stream, "{request} HTTP/1.1\r\nHost: {host}\r\nConnection: close\r\n\r\n").unwrap();
+    let mut answer = Vec::new();
+    stream.read_to_end(&mut answer).unwrap();
+    String::from_utf8_lossy(&answer).into_owned()
+}
+
+fn with_preview(scene: &Scene, path: &str, test: impl FnOnce(&str)) {
+    let preview = Preview::open(&scene.source().join(path), &PublishOptions::default(), 0).unwrap();
+    let (address, stop) = (preview.address(), preview.stopper());
+    assert!(address.starts_with("http://127.0.0.1:"), "{address}");
+    std::thread::scope(|scope| {
+        let served = scope.spawn(|| preview.serve());
+        // A test that fails must not leave the server waiting.
+        let tested = std::panic::catch_unwind(std::panic::AssertUnwindSafe(|| test(&address)));
+        stop();
+        served.join().unwrap();
+        tested.unwrap();
+    });
+}
+
+#[test]
+fn it_answers_what_it_should_and_nothing_else() {
+    let scene = Scene::new(&[
+        ("a.md", "# A\n\n![w](w.svg) [gone](gone.md) <script>x()</script>\n"),
+        ("in/b.org", "* B\n"),
+        ("w.svg", "<svg/>"),
+        ("small.toml", "like = \"listing\"\n"),
+    ]);
+    std::fs::write(scene.scratch.path().join("secret.md"), "SECRET").unwrap();
+    with_preview(&scene, "", |address| {
+        let cases = [
+            ("GET /", "200", "<iframe id=\"page\""),
+            ("GET /frame.js", "200", "addEventListener"),
+            ("GET /houses", "200", "[\"own\",\"page\",\"body\""),
+            ("GET /houses", "200", "\"small.toml\"]"),
+            ("GET /documents/own/", "200", "{\"source\":\"in/b.org\",\"target\":\"in/b.html\"}"),
+            ("GET /documents/ebook/", "200", "\"target\":\"a.xhtml\""),
+            ("GET /page/own/a.html", "200", "<h1 id=\"a\">A</h1>"),
+            ("GET /page/own/w.svg", "200", "image/svg+xml"),
+            ("GET /page/body/in/b.html", "200", "<h1 id=\"b\">B</h1>"),
+            ("GET /facts/own/a.html", "200", "\"code\":\"link-broken\",\"line\":3"),
+            ("GET /facts/small.toml/a.html", "200", "\"most\":2000"),
+            ("GET /page/own/gone.html", "404", "there is no document"),
+            ("GET /page/own/../../secret.md", "404", "there is no document"),
+            ("GET /page/own/%2e%2e/secret.md", "404", "there is no document"),
+            ("GET /page/nowhere/a.html", "200", "<h1 id=\"a\">A</h1>"),
+            ("GET /elsewhere", "404", "nothing here"),
+            ("POST /page/own/a.html", "403", "loopback"),
+        ];
+        for (request, status, expected) in cases {
+            let answer = ask(address, None, request);
+            assert!(answer.starts_with(&format!("HTTP/1.1 {status}")), "{request}: {answer}");
+            assert!(answer.contains(expected), "{request}: {expected} is not in\n{answer}");
+            assert!(answer.contains("default-src 'self' data:; script-src 'self'"), "{request}");
+            assert!(!answer.contains("SECRET"), "{request}");
+            assert!(!request.contains("/page/") || !answer.contains("x()</script>"), "{request}");
+        }
+        let answer = ask(address, Some("evil.example"), "GET /page/own/a.html");
+        assert!(answer.starts_with("HTTP/1.1 403"), "{answer}");
+    });
+}
+
+#[test]
+fn it_notices_changes_and_shows_them() {
+    let scene = Scene::new(&[("a.md", "# Before\n"), ("b.md", "# B\n")]);
+    with_preview(&scene, "a.md", |address| {
+        let documents = ask(address, None, "GET /documents/own/");
+        assert!(documents.contains("a.md") && !documents.contains("b.md"), "{documents}");
+        let count =
+            |answer: &str| answer.rsplit("\r\n").next().unwrap().trim().parse::<u64>().unwrap();
+        let seen = count(&ask(address, None, "GET /changes"));
+        assert!(ask(address, None, "GET /page/own/a.html").contains("Before"));
+        let begun = Instant::now();
+        scene.put("a.md", b"# Behind\n");
+        let now = count(&ask(address, None, &format!("GET /changes?seen={seen}")));
+        assert!(now > seen && begun.elapsed() < Duration::from_secs(15));
+        assert!(ask(address, None, "GET /page/own/a.html").contains("Behind"));
+    });
+}
+
+#[test]
+fn what_cannot_be_opened_is_told() {
+    let scene = Scene::new(&[("obblet.toml", "titel = 1\n")]);
+    let open = |path: &str, port| {
+        Preview::open(&scene.source().join(path), &PublishOptions::default(), port).err().unwrap()
+    };
+    assert!(matches!(open("gone.md", 0), PreviewError::Source { .. }));
+    assert!(open("", 0).to_string().contains("unknown field `titel`"));
+    std::fs::remove_file(scene.source().join("obblet.toml")).unwrap();
+    let taken = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
+    let port = taken.local_addr().unwrap().port();
+    assert!(matches!(open("", port), PreviewError::Listen { .. }));
+}
