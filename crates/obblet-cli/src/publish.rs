@@ -258,6 +258,14 @@ impl Watcher for Bar {
     }
 }
 
+/// ` but for 2 files`, where some failed or are in conflict.
+fn but_for(report: &Report) -> String {
+    match report.count(OutcomeKind::Failed) + report.count(OutcomeKind::InConflict) {
+        0 => String::new(),
+        left => format!(" but for {}", counted(left, "file", "files")),
+    }
+}
+
 /// The summary an editor reads in five seconds.
 pub(crate) fn summary(report: &Report, output: &str, json: bool) -> String {
     let counts: BTreeMap<&str, usize> =
@@ -304,7 +312,7 @@ pub(crate) fn summary(report: &Report, output: &str, json: bool) -> String {
         true => format!(
             "Stopped after {seconds:.1} s; what is written is whole. Run it again to go on\n"
         ),
-        false => format!("{output} is ready ({seconds:.1} s)\n"),
+        false => format!("{output} is ready{} ({seconds:.1} s)\n", but_for(report)),
     });
     text
 }
