@@ -14,7 +14,7 @@ pub(super) fn name_headings(document: &mut Document) {
         walk(&document.blocks).chain(document.notes.iter().flat_map(|note| walk(&note.content)))
     {
         if let Visit::Enter(node) = visit
-            && let Some(id) = stated_id(&node)
+            && let Some(id) = node.id()
         {
             ids.reserve(id);
         }
@@ -31,28 +31,12 @@ pub(super) fn name_headings(document: &mut Document) {
     }
 }
 
-/// The id that a node states.
-fn stated_id<'d>(node: &Node<'d>) -> Option<&'d str> {
-    match node {
-        Node::Block(block) => block.attributes.id(),
-        Node::Item(item) => item.attributes.id(),
-        Node::Row(_, row) => row.attributes.id(),
-        Node::Cell(cell) => cell.attributes.id(),
-        Node::Inline(Inline::Anchor(anchor)) => Some(anchor.id.as_str()),
-        Node::Inline(Inline::Formatted(formatted)) => formatted.attributes.id(),
-        Node::Inline(Inline::Link(link)) => link.attributes.id(),
-        Node::Inline(Inline::Picture(picture)) => picture.attributes.id(),
-        Node::Inline(Inline::Code(code)) => code.attributes.id(),
-        Node::Inline(_) => None,
-    }
-}
-
 /// Every place of some blocks that a link or reference can name: ids, and labels of formulas.
 pub(super) fn places(blocks: &[Block]) -> Vec<CompactString> {
     let mut places = Vec::new();
     for visit in walk(blocks) {
         let Visit::Enter(node) = visit else { continue };
-        places.extend(stated_id(&node).map(CompactString::from));
+        places.extend(node.id().map(CompactString::from));
         if let Node::Block(Block { kind: BlockKind::Formula(formula), .. })
         | Node::Inline(Inline::Formula(formula)) = &node
         {

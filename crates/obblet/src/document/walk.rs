@@ -17,6 +17,25 @@ pub enum Node<'a> {
     Inline(&'a Inline),
 }
 
+impl<'d> Node<'d> {
+    /// The id that it states, by which links can lead to it.
+    #[must_use]
+    pub fn id(&self) -> Option<&'d str> {
+        match self {
+            Self::Block(block) => block.attributes.id(),
+            Self::Item(item) => item.attributes.id(),
+            Self::Row(_, row) => row.attributes.id(),
+            Self::Cell(cell) => cell.attributes.id(),
+            Self::Inline(Inline::Anchor(anchor)) => Some(anchor.id.as_str()),
+            Self::Inline(Inline::Formatted(formatted)) => formatted.attributes.id(),
+            Self::Inline(Inline::Link(link)) => link.attributes.id(),
+            Self::Inline(Inline::Picture(picture)) => picture.attributes.id(),
+            Self::Inline(Inline::Code(code)) => code.attributes.id(),
+            Self::Inline(_) => None,
+        }
+    }
+}
+
 /// One step of a walk.
 #[derive(Debug, Clone, Copy)]
 pub enum Visit<'a> {

@@ -1,7 +1,7 @@
 //! What the writer must know of a whole document before it writes the first block.
 
 use crate::document::Ids;
-use crate::document::{Block, BlockKind, Document, Inline, Node, Note, Visit, plain_text, walk};
+use crate::document::{Block, BlockKind, Document, Note, Visit, plain_text, walk};
 
 /// Gathered from the blocks one after the other, so that they need not stand in memory together.
 #[derive(Debug, Default)]
@@ -48,19 +48,7 @@ impl Survey {
     fn reserve_ids(&mut self, blocks: &[Block]) {
         for visit in walk(blocks) {
             let Visit::Enter(node) = visit else { continue };
-            let id = match node {
-                Node::Block(block) => block.attributes.id(),
-                Node::Item(item) => item.attributes.id(),
-                Node::Row(_, row) => row.attributes.id(),
-                Node::Cell(cell) => cell.attributes.id(),
-                Node::Inline(Inline::Anchor(anchor)) => Some(anchor.id.as_str()),
-                Node::Inline(Inline::Formatted(formatted)) => formatted.attributes.id(),
-                Node::Inline(Inline::Link(link)) => link.attributes.id(),
-                Node::Inline(Inline::Picture(picture)) => picture.attributes.id(),
-                Node::Inline(Inline::Code(code)) => code.attributes.id(),
-                Node::Inline(_) => None,
-            };
-            if let Some(id) = id {
+            if let Some(id) = node.id() {
                 self.ids.reserve(id);
             }
         }
