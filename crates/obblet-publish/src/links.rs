@@ -4,8 +4,11 @@ use crate::late::place_token;
 use crate::plan::{Action, Entry, Plan};
 use crate::scope::Split;
 use obblet::Format;
-use obblet::address::{NearAddress, relative};
-use obblet::document::{Block, Document, Inline, PictureSource, Place, walk_inlines_mut};
+use obblet::address::{NearAddress, relative, turned_in_html};
+use obblet::document::{
+    Block, BlockKind, Document, Foreign, Inline, PictureSource, Place, walk_blocks_mut,
+    walk_inlines_mut,
+};
 use obblet::findings::{Code, Findings};
 use std::collections::BTreeMap;
 
@@ -56,6 +59,14 @@ struct Rewriter<'p, 'f> {
 
 impl Rewriter<'_, '_> {
     fn blocks(&mut self, blocks: &mut Vec<Block>) {
+        walk_blocks_mut(blocks, |blocks| {
+            for block in blocks {
+                if let BlockKind::Foreign(foreign) = &mut block.kind {
+                    self.place = block.place;
+                    self.markup(foreign);
+                }
+            }
+        });
         walk_inlines_mut(blocks, |place, inlines| {
             self.place = place;
             inlines.iter_mut().for_each(|inline| self.inline(inline));
@@ -69,10 +80,22 @@ impl Rewriter<'_, '_> {
                 PictureSource::Address(address) => address,
                 PictureSource::Media(_) => return,
             },
+            Inline::Foreign(foreign) => return self.markup(foreign),
             _ => return,
         };
         if let Some(new) = self.rewritten(address) {
             *address = new.into();
+        }
+    }
+
+    /// Links inside raw HTML.
+    fn markup(&mut self, foreign: &mut Foreign) {
+        if foreign.format != "html" {
+            return;
+        }
+        let turned = turned_in_html(&foreign.markup, |address| self.rewritten(address));
+        if let Some(turned) = turned {
+            foreign.markup = turned;
         }
     }
 

@@ -16,7 +16,7 @@ fn links_lead_from_page_to_page_and_broken_ones_are_named() {
             "guide.md",
             "# Guide\n\n[tides](tables/high%20water.md#june) [self](#guide) [gone](gone.md)\n\
              [place](tables/high%20water.md#july) [web](https://mill.example/a.md) [folder](tables)\n\
-             ![](p/wheel.svg)\n",
+             ![](p/wheel.svg)\n\n<p><a href='tables/high water.md#june'>raw</a> <a href=gone.md>x</a></p>\n",
         ),
         ("tables/high water.md", "# June\n\n[back](../guide.md) [out](../../secret.md)\n"),
         ("p/wheel.svg", "<svg/>"),
@@ -30,13 +30,14 @@ fn links_lead_from_page_to_page_and_broken_ones_are_named() {
         "<a href=\"https://mill.example/a.md\">",
         "<img src=\"p/wheel.svg\"",
         "<a href=\"index.html\">Mill texts</a>",
+        "<a href=\"tables/high%20water.html#june\">raw</a>",
     ] {
         assert!(guide.contains(expected), "{expected} is not in\n{guide}");
     }
     assert!(scene.page("tables/high water.html").contains("<a href=\"../guide.html\">"));
     assert_eq!(
         codes(outcome(&report, "guide.md")),
-        ["link-broken", "alternative-missing", "anchor-broken"]
+        ["link-broken", "alternative-missing", "anchor-broken", "link-broken"]
     );
     let broken = &outcome(&report, "guide.md").findings[0];
     assert_eq!(broken.position.map(|position| position.line), Some(3));

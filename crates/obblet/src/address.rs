@@ -2,6 +2,10 @@
 //!
 //! Paths have `/` between folders and are relative to a folder that all share.
 
+mod raw;
+
+pub use raw::turned_in_html;
+
 use percent_encoding::{AsciiSet, CONTROLS, percent_decode_str, utf8_percent_encode};
 
 /// What must be encoded in the path of an address.

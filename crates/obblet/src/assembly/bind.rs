@@ -2,13 +2,13 @@
 //! between the documents turned inward.
 
 use super::identify::{name_headings, places, rename};
-use crate::address::{NearAddress, relative};
+use crate::address::{NearAddress, relative, turned_in_html};
 use crate::attachments;
 use crate::document::build::{bullets, emphasis, heading, link, paragraph};
 use crate::document::{
     Attributes, Block, BlockKind, BreakKind, CommentId, CompactString, ContentsKind, ContentsList,
-    Document, Group, GroupRole, Inline, Media, MediaId, Metadata, NoteId, PictureSource, Place,
-    SourceMap, id_of_words, plain_text, walk_blocks_mut, walk_inlines_mut,
+    Document, Foreign, Group, GroupRole, Inline, Media, MediaId, Metadata, NoteId, PictureSource,
+    Place, SourceMap, id_of_words, plain_text, walk_blocks_mut, walk_inlines_mut,
 };
 use crate::findings::{Code, Findings};
 use std::collections::{HashMap, HashSet};
@@ -395,6 +395,13 @@ struct Ways<'w> {
 
 impl Ways<'_> {
     fn turn(&self, own: &Way, blocks: &mut Vec<Block>, findings: &mut Findings) {
+        walk_blocks_mut(blocks, |blocks| {
+            for block in blocks {
+                if let BlockKind::Foreign(foreign) = &mut block.kind {
+                    self.turn_markup(own, foreign, block.place, findings);
+                }
+            }
+        });
         walk_inlines_mut(blocks, |place, inlines| {
             for inline in inlines {
                 let address = match inline {
@@ -403,25 +410,49 @@ impl Ways<'_> {
                         PictureSource::Address(address) => address,
                         PictureSource::Media(_) => continue,
                     },
+                    Inline::Foreign(foreign) => {
+                        self.turn_markup(own, foreign, place, findings);
+                        continue;
+                    }
                     _ => continue,
                 };
-                let Some(near) = NearAddress::of(address) else { continue };
-                let Some(path) = near.from(&own.path) else { continue };
-                match self.by_path.get(path.as_str()) {
-                    Some(way) => {
-                        let wanted = near.place().filter(|place| !place.is_empty());
-                        let id = inner_id(way, wanted.as_deref());
-                        if id.is_none() {
-                            findings.add_about(Code::AnchorBroken, address, Some(place));
-                        }
-                        *address = format!("#{}", id.unwrap_or(&way.heading)).into();
-                    }
-                    None => {
-                        *address = near.with_path(&relative(self.target, &path)).into();
-                    }
+                if let Some(new) = self.turned(own, address, place, findings) {
+                    *address = new.into();
                 }
             }
         });
+    }
+
+    /// Links inside raw HTML.
+    fn turn_markup(&self, own: &Way, foreign: &mut Foreign, place: Place, findings: &mut Findings) {
+        if foreign.format != "html" {
+            return;
+        }
+        let turn = |address: &str| self.turned(own, address, place, findings);
+        if let Some(turned) = turned_in_html(&foreign.markup, turn) {
+            foreign.markup = turned;
+        }
+    }
+
+    /// Where an address leads now; `None` for one that leads to no file nearby.
+    fn turned(
+        &self,
+        own: &Way,
+        address: &str,
+        place: Place,
+        findings: &mut Findings,
+    ) -> Option<String> {
+        let near = NearAddress::of(address)?;
+        let path = near.from(&own.path)?;
+        let Some(way) = self.by_path.get(path.as_str()) else {
+            return Some(near.with_path(&relative(self.target, &path)));
+        };
+        let wanted = near.place().filter(|place| !place.is_empty());
+        let id = inner_id(way, wanted.as_deref());
+        if id.is_none() {
+            findings.add_about(Code::AnchorBroken, address, Some(place));
+        }
+        Some(format!("#{}", id.unwrap_or(&way.heading)))
     }
 }
 
