@@ -103,6 +103,72 @@ fn a_killed_run_leaves_whole_pages_and_the_next_one_completes_them() {
     assert!(cut_short >= KILLS / 2, "only {cut_short} runs were cut short");
 }
 
+/// Somebody who presses Ctrl-C is told what that means, and finds whole pages.
+#[test]
+#[cfg(unix)]
+fn a_stopped_run_says_so() {
+    let scratch = tempfile::tempdir().unwrap();
+    let folder = scratch.path();
+    write_texts(folder);
+    let mut run = Command::new(env!("CARGO_BIN_EXE_obblet"))
+        .current_dir(folder)
+        .args(["publish", "texts", "web", "--jobs", "1"])
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .spawn()
+        .unwrap();
+    // As soon as it is at work.
+    let end = Instant::now() + Duration::from_secs(30);
+    while !folder.join("web/.obblet-journal").exists() && Instant::now() < end {
+        std::thread::sleep(Duration::from_millis(2));
+    }
+    let told = Command::new("kill").args(["-INT", &run.id().to_string()]).status().unwrap();
+    assert!(told.success());
+    let code = run.wait().unwrap().code();
+    let mut said = String::new();
+    std::io::Read::read_to_string(&mut run.stdout.take().unwrap(), &mut said).unwrap();
+    assert_eq!(code, Some(3), "{said}");
+    assert!(said.contains("Stopped after") && said.contains("Run it again to go on"), "{said}");
+    assert_eq!(start(folder, "web").wait().unwrap().code(), Some(0));
+    assert_eq!(start(folder, "fresh").wait().unwrap().code(), Some(0));
+    assert!(files(&folder.join("web")) == files(&folder.join("fresh")));
+}
+
+/// A folder that is watched is published again when something changes.
+#[test]
+fn a_watched_folder_is_published_again() {
+    let scratch = tempfile::tempdir().unwrap();
+    let folder = scratch.path();
+    fs::create_dir(folder.join("texts")).unwrap();
+    fs::write(folder.join("texts/a.md"), "# Before\n").unwrap();
+    let mut run = Command::new(env!("CARGO_BIN_EXE_obblet"))
+        .current_dir(folder)
+        .args(["publish", "texts", "web", "--watch"])
+        .stdout(Stdio::null())
+        .stderr(Stdio::null())
+        .spawn()
+        .unwrap();
+    let shows = |words: &str| {
+        let end = Instant::now() + Duration::from_secs(30);
+        while Instant::now() < end {
+            let page = fs::read_to_string(folder.join("web/a.html")).unwrap_or_default();
+            if page.contains(words) && !folder.join("web/.obblet-journal").exists() {
+                return true;
+            }
+            std::thread::sleep(Duration::from_millis(50));
+        }
+        false
+    };
+    let before = shows("Before");
+    // The folder is watched from behind the first run on.
+    std::thread::sleep(Duration::from_millis(500));
+    fs::write(folder.join("texts/a.md"), "# Behind\n").unwrap();
+    let behind = shows("Behind");
+    run.kill().unwrap();
+    run.wait().unwrap();
+    assert!(before && behind, "{before} {behind}");
+}
+
 /// Killed while it makes changes: what the killed run wrote is no conflict for the next.
 #[test]
 fn a_run_that_was_killed_over_changes_is_completed_too() {

@@ -11,9 +11,13 @@ use crate::targets::portable_name;
 use obblet::address::relative;
 use obblet::assembly::{SplitPage, split};
 use obblet::document::build::{bullets, link, paragraph};
-use obblet::document::{Block, Document, Media, Metadata, SourceMap, Value, plain_text};
+use obblet::document::{
+    Block, CompactString, Document, Inline, Media, Metadata, Node, PictureSource, SourceMap, Value,
+    Visit, id_of_words, plain_text, walk,
+};
 use obblet::findings::{Code, Finding, Findings, Severity};
 use obblet::{ConvertError, Draft, Format, WriteOptions, read_for, write};
+use std::collections::HashMap;
 
 /// A document in memory.
 pub(crate) struct Converted {
@@ -47,6 +51,10 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     entry.scope.complete(&mut reading.document.metadata);
     let mut findings = std::mem::take(&mut reading.findings);
     let leads = rewrite_links(&mut reading.document, entry, plan, &mut findings);
+    let names = match plan.format {
+        Format::Html => picture_names(&reading.document),
+        _ => HashMap::new(),
+    };
     let (content, pages, media, later) = match plan.format {
         Format::Html => drafted(reading.document, entry, plan, &options)?,
         _ => {
@@ -65,7 +73,7 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
         hash,
         settings: entry.settings(plan.format),
         pages,
-        pictures: media.iter().map(|medium| picture_record(medium, entry)).collect(),
+        pictures: media.iter().map(|medium| picture_record(medium, entry, &names)).collect(),
         needs: resolver.into_needs(),
         links: leads.links.clone(),
         anchors: anchor_records(&leads, &anchors),
@@ -191,9 +199,53 @@ fn formerly(metadata: &Metadata) -> Vec<String> {
     values.iter().filter_map(Value::to_text).collect()
 }
 
-fn picture_record(medium: &Media, entry: &Entry) -> PictureRecord {
+/// Better names for pictures that a program has only numbered: the words that stand for them.
+fn picture_names(document: &Document) -> HashMap<CompactString, String> {
+    let mut names = HashMap::new();
+    let notes = document.notes.iter().map(|note| note.content.as_slice());
+    for visit in std::iter::once(document.blocks.as_slice()).chain(notes).flat_map(walk) {
+        let Visit::Enter(Node::Inline(Inline::Picture(picture))) = visit else { continue };
+        let PictureSource::Media(id) = &picture.source else { continue };
+        let Some(medium) = document.media.get(*id).filter(|medium| is_numbered(&medium.name))
+        else {
+            continue;
+        };
+        let ending =
+            medium.name.rfind('.').map_or("", |at| medium.name.get(at..).unwrap_or_default());
+        let words = id_of_words(&plain_text(&picture.alternative));
+        let words = shortened(&words);
+        if !words.is_empty() {
+            names.entry(medium.name.clone()).or_insert_with(|| format!("{words}{ending}"));
+        }
+    }
+    names
+}
+
+/// Whether a name says nothing: `image12.png`, `picture3.jpeg`.
+fn is_numbered(name: &str) -> bool {
+    let stem = name.rsplit_once('.').map_or(name, |(stem, _)| stem);
+    let word = stem.trim_end_matches(|c: char| c.is_ascii_digit() || matches!(c, '-' | '_' | ' '));
+    ["", "image", "img", "media", "picture", "graphic"]
+        .iter()
+        .any(|known| known.eq_ignore_ascii_case(word))
+}
+
+/// The first words of an id, up to forty letters.
+fn shortened(id: &str) -> &str {
+    const MOST: usize = 40;
+    let Some((cut, _)) = id.char_indices().nth(MOST) else { return id };
+    let start = id.get(..cut).unwrap_or_default();
+    start.rfind('-').and_then(|at| start.get(..at)).unwrap_or(start)
+}
+
+fn picture_record(
+    medium: &Media,
+    entry: &Entry,
+    names: &HashMap<CompactString, String>,
+) -> PictureRecord {
+    let name = names.get(&medium.name).map_or(medium.name.as_str(), String::as_str);
     // Names come out of documents: whatever they say, the file stays in its folder.
-    let name = medium.name.rsplit(['/', '\\']).next().unwrap_or_default();
+    let name = name.rsplit(['/', '\\']).next().unwrap_or_default();
     PictureRecord {
         hash: Fingerprint::of(&medium.bytes),
         name: medium.name.to_string(),
@@ -233,4 +285,27 @@ pub(crate) fn counted(findings: &[Finding]) -> [u64; 4] {
         let wanted = findings.iter().filter(|finding| finding.severity() == severity);
         wanted.map(|finding| u64::from(finding.count)).sum()
     })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn names_that_say_nothing_are_known() {
+        for name in ["image1.png", "IMG_0042.JPG", "media-3", "12.gif", "picture 2.svg"] {
+            assert!(is_numbered(name), "{name}");
+        }
+        for name in ["stair.png", "wheel2.png", "imagery.png", "image-of-the-mill.png"] {
+            assert!(!is_numbered(name), "{name}");
+        }
+    }
+
+    #[test]
+    fn long_names_end_at_a_word() {
+        let words = "a-drawing-of-the-stair-with-its-rail-at-the-left-side";
+        assert_eq!(shortened(words), "a-drawing-of-the-stair-with-its-rail-at");
+        assert_eq!(shortened("wheel"), "wheel");
+        assert_eq!(shortened(&"x".repeat(50)).len(), 40);
+    }
 }

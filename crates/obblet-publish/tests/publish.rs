@@ -228,7 +228,7 @@ fn the_demo_publishes_without_a_broken_link() {
         "<td rowspan=\"2\">Ada Weir</td>",
         "<td colspan=\"3\"",
         "<li id=\"note-2\">The rail is on the left",
-        "<img src=\"handbook-pictures/image1.png\" alt=\"Drawing of the stair",
+        "<img src=\"handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png\" alt=\"Drawing of the stair",
         "<a href=\"../high-water.html\">",
     ] {
         assert!(handbook.contains(expected), "{expected}");
@@ -278,22 +278,39 @@ fn pictures_of_word_files_go_beside_their_pages_once() {
     scene.put("two/handbook.docx", &handbook);
     let report = scene.publish(&PublishOptions::default());
     assert_eq!(report.count(OutcomeKind::Failed), 0);
-    assert!(scene.written().contains_key("one/handbook-pictures/image1.png"));
-    assert!(!scene.written().contains_key("two/handbook-pictures/image1.png"));
+    assert!(
+        scene
+            .written()
+            .contains_key("one/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png")
+    );
+    assert!(
+        !scene
+            .written()
+            .contains_key("two/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png")
+    );
     let page = scene.page("one/handbook.html");
-    assert!(page.contains("src=\"handbook-pictures/image1.png\""));
+    assert!(page.contains("src=\"handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png\""));
     let page = scene.page("two/handbook.html");
-    assert!(page.contains("src=\"../one/handbook-pictures/image1.png\""));
+    assert!(
+        page.contains(
+            "src=\"../one/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png\""
+        )
+    );
 
     // A picture that somebody put there is theirs; both pages say so.
-    let picture = scene.output().join("one/handbook-pictures/image1.png");
+    let picture =
+        scene.output().join("one/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png");
     fs::write(&picture, "by hand").unwrap();
     let report = scene.publish(&PublishOptions::default());
     for source in ["one/handbook.docx", "two/handbook.docx"] {
         let handbook = outcome(&report, source);
         assert_eq!(handbook.kind, OutcomeKind::InConflict);
         let reason = handbook.reason.as_deref().unwrap();
-        assert!(reason.starts_with("one/handbook-pictures/image1.png: "), "{reason}");
+        assert!(
+            reason
+                .starts_with("one/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png: "),
+            "{reason}"
+        );
     }
     assert_eq!(fs::read_to_string(&picture).unwrap(), "by hand");
     fs::remove_file(&picture).unwrap();
@@ -302,16 +319,29 @@ fn pictures_of_word_files_go_beside_their_pages_once() {
     fs::remove_dir_all(scene.source().join("one")).unwrap();
     let options = PublishOptions { prune: true, ..PublishOptions::default() };
     assert_eq!(scene.publish(&options).count(OutcomeKind::Removed), 1);
-    assert!(scene.page("two/handbook.html").contains("src=\"handbook-pictures/image1.png\""));
-    assert!(scene.written().contains_key("two/handbook-pictures/image1.png"));
+    assert!(
+        scene
+            .page("two/handbook.html")
+            .contains("src=\"handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png\"")
+    );
+    assert!(
+        scene
+            .written()
+            .contains_key("two/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png")
+    );
     assert!(!scene.output().join("one").exists());
 
     // One that lies in the folder itself is used from there.
-    let bytes = scene.written()["two/handbook-pictures/image1.png"].clone();
+    let bytes =
+        scene.written()["two/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png"].clone();
     scene.put("pictures/stair.png", &bytes);
     scene.publish(&options);
     assert!(scene.page("two/handbook.html").contains("src=\"../pictures/stair.png\""));
-    assert!(!scene.written().contains_key("two/handbook-pictures/image1.png"));
+    assert!(
+        !scene
+            .written()
+            .contains_key("two/handbook-pictures/drawing-of-the-stair-nine-steps-a-rail.png")
+    );
 }
 
 #[test]
