@@ -8,7 +8,7 @@ use crate::record::{Record, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::standing::Standing;
 use crate::worker::Shared;
-use std::collections::{BTreeMap, HashSet};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::Arc;
 use std::time::Instant;
 
@@ -115,16 +115,18 @@ pub(crate) fn finished_record(
             kept.extend(targets_of(known, copy));
         }
     }
+    let left_behind =
+        outcomes.iter().enumerate().filter(|(_, o)| o.kind == OutcomeKind::LeftBehind);
+    let left_behind: HashMap<String, usize> =
+        left_behind.map(|(at, outcome)| (outcome.target.clone(), at)).collect();
     for (target, hash) in &before.targets {
         if record.targets.contains_key(target) {
             continue;
         }
         let is_pruned = options.prune && !stopped && !kept.contains(target.as_str());
         if is_pruned && shared.output.remove(target).is_ok_and(|gone| gone) {
-            let of_target = outcomes.iter_mut().find(|outcome| {
-                outcome.kind == OutcomeKind::LeftBehind && outcome.target == *target
-            });
-            if let Some(outcome) = of_target {
+            let of_target = left_behind.get(target);
+            if let Some(outcome) = of_target.and_then(|at| outcomes.get_mut(*at)) {
                 (outcome.kind, outcome.reason) = (OutcomeKind::Removed, None);
             }
             continue;
