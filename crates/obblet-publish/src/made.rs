@@ -11,6 +11,7 @@ use crate::run::PublishError;
 use crate::search::SearchIndex;
 use crate::site::{Site, SiteParts, has_surroundings};
 use obblet::Format;
+use obblet::house::Theme;
 use std::collections::{BTreeMap, BTreeSet};
 use std::sync::Arc;
 
@@ -31,10 +32,13 @@ pub(crate) fn parts(plan: &Plan, facts: &BTreeMap<String, Arc<SourceRecord>>) ->
         true => address.clone(),
         false => format!("{address}/"),
     });
+    // Books and forms have no use for scripts, unless somebody says so.
+    let house = &plan.top().house;
+    let is_for_screens = house.page.theme == Theme::Screen && house.limits.elements.is_empty();
     let is_dated = plan.folders.iter().any(|(_, scope)| scope.dated);
     SiteParts {
         tags: pages().any(|page| !page.tags.is_empty()).then(|| plan.free_name("topics", ending)),
-        search: web.search.unwrap_or(true).then(|| plan.free_name("search", ".js")),
+        search: web.search.unwrap_or(is_for_screens).then(|| plan.free_name("search", ".js")),
         feed: (is_dated && address.is_some()).then(|| plan.free_name("feed", ".xml")),
         theme: web.theme.as_deref().map_or_else(Vec::new, |theme| theme_sheets(plan, theme)),
         address,
