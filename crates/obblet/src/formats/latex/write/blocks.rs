@@ -165,6 +165,8 @@ impl Writer<'_> {
             self.need(Need::Captionless);
         }
         let words = self.as_argument(|writer| writer.blocks(&caption.content));
+        // The caption is an anchor itself, and one inside its words would break it.
+        let words = words.replace("\\phantomsection\\label{", "\\label{");
         self.out.push_str(&format!("\\caption{star}{{{}}}\n", words.trim()));
     }
 
