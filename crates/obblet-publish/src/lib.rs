@@ -139,6 +139,15 @@ impl Default for PublishOptions {
 }
 
 impl PublishOptions {
+    /// Does some work on as many threads as there are workers.
+    fn with_crew<R: Send>(&self, work: impl FnOnce() -> R + Send) -> R {
+        match rayon::ThreadPoolBuilder::new().num_threads(self.workers()).build() {
+            Ok(crew) => crew.install(work),
+            // Where no threads are to be had, one is enough.
+            Err(_) => work(),
+        }
+    }
+
     /// How many workers there are.
     fn workers(&self) -> usize {
         let one_a_core = || std::thread::available_parallelism().map_or(1, Into::into);

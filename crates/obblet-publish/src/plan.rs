@@ -206,17 +206,19 @@ impl Plan {
     /// the other, or a folder's settings are wrong.
     pub fn of(source: &Path, output: &Path, options: &PublishOptions) -> Result<Self, PlanError> {
         let (root, output) = checked_folders(source, output)?;
-        let (plan, (before, left)) = rayon::join(
-            || Self::of_sources(&root, options),
-            || (Record::load(&output), left_behind(&output)),
-        );
-        let mut plan = plan?;
-        plan.before = Arc::new(before);
-        plan.left_behind = left;
-        plan.output = output;
-        plan.compare_with_record(options);
-        plan.index_sources();
-        Ok(plan)
+        options.with_crew(|| {
+            let (plan, (before, left)) = rayon::join(
+                || Self::of_sources(&root, options),
+                || (Record::load(&output), left_behind(&output)),
+            );
+            let mut plan = plan?;
+            plan.before = Arc::new(before);
+            plan.left_behind = left;
+            plan.output = output;
+            plan.compare_with_record(options);
+            plan.index_sources();
+            Ok(plan)
+        })
     }
 
     /// The same without an output folder: what is there, and what it would be called.

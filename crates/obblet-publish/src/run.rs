@@ -515,7 +515,8 @@ impl Run<'_> {
         let shared = self.shared.clone();
         let mut search = shared.search.lock().unwrap_or_else(PoisonError::into_inner);
         let moved = made::moved(&shared.plan, &self.facts);
-        let made = made::all(&shared.plan, site, &mut search, &moved)?;
+        let (plan, index) = (&shared.plan, &mut *search);
+        let made = self.options.with_crew(|| made::all(plan, site, index, &moved))?;
         drop(search);
         let made = Arc::new(made);
         let (list, mut done) = (made.clone(), Vec::new());

@@ -9,21 +9,20 @@ use obblet::document::build::{bullets, heading, link, paragraph};
 use obblet::document::{Attributes, Block, Document, Inline};
 use obblet::page::{ListedPage, SiteWords, Surroundings};
 use obblet::{Format, House, WriteOptions, write};
+use rayon::prelude::*;
 
 /// The most pages that one index lists folder by folder; larger ones list folders alone.
 const WHOLE: usize = 150;
 
 /// The index of every folder that has no page of its own for that.
 pub(super) fn indexes(plan: &Plan, site: &Site) -> Result<Vec<Made>, PublishError> {
-    let mut made = Vec::new();
-    for (path, folder) in &site.folders {
-        let is_wanted = path.is_empty() || has_surroundings(plan, path);
-        if folder.own_index.is_some() || plan.is_target(&folder.index) || !is_wanted {
-            continue;
-        }
-        made.push(index(plan, site, path, folder)?);
-    }
-    Ok(made)
+    let is_wanted = |path: &str, folder: &SiteFolder| {
+        let is_free = folder.own_index.is_none() && !plan.is_target(&folder.index);
+        is_free && (path.is_empty() || has_surroundings(plan, path))
+    };
+    let folders = site.folders.iter().filter(|(path, folder)| is_wanted(path, folder));
+    let folders: Vec<(&String, &SiteFolder)> = folders.collect();
+    folders.into_par_iter().map(|(path, folder)| index(plan, site, path, folder)).collect()
 }
 
 fn index(plan: &Plan, site: &Site, path: &str, folder: &SiteFolder) -> Result<Made, PublishError> {
