@@ -27,15 +27,17 @@ pub(crate) fn is_settled(plan: &Plan, options: &PublishOptions) -> bool {
 
 /// What an earlier run has made that is no source's: those of sources were looked at for the plan.
 pub(crate) fn made_targets(plan: &Plan) -> impl Iterator<Item = &str> {
-    let of_sources: HashSet<&str> = plan
+    // The plan knows the first target of each source; these are the others.
+    let others: HashSet<&str> = plan
         .entries()
         .iter()
-        .filter_map(|entry| Some((entry, plan.before.sources.get(&entry.source)?)))
-        .flat_map(|(entry, known)| targets_of(known, &entry.target))
+        .filter_map(|entry| plan.before.sources.get(&entry.source))
+        .filter(|known| known.pages.len() > 1 || !known.pictures.is_empty())
+        .flat_map(|known| targets_of(known, ""))
         .collect();
+    let is_of_source = move |target: &str| plan.is_target(target) || others.contains(target);
     let targets = plan.before.targets.keys().map(String::as_str);
-    targets
-        .filter(move |target| !of_sources.contains(target) && !plan.before.left.contains(*target))
+    targets.filter(move |target| !is_of_source(target) && !plan.before.left.contains(*target))
 }
 
 /// The report of a run that had nothing to do.

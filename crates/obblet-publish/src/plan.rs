@@ -13,8 +13,10 @@ use obblet::page::style_sheet;
 use obblet::{Format, House};
 use rayon::prelude::*;
 use serde::Serialize;
+use std::cell::RefCell;
 use std::collections::{HashMap, HashSet};
 use std::ffi::OsString;
+use std::io::Read as _;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::{fs, io};
@@ -522,8 +524,22 @@ fn look_at(entry: &mut Entry, root: &Path) {
 }
 
 pub(crate) fn hash_of_file(path: &Path) -> io::Result<Fingerprint> {
-    Ok(Fingerprint::of(&fs::read(path)?))
+    thread_local! {
+        // One buffer a thread: thousands of small files would each ask for memory of their own.
+        static BUFFER: RefCell<Vec<u8>> = const { RefCell::new(Vec::new()) };
+    }
+    BUFFER.with_borrow_mut(|buffer| {
+        buffer.clear();
+        fs::File::open(path)?.read_to_end(buffer)?;
+        let hash = Fingerprint::of(buffer);
+        // A film among the files is no reason to hold its size for ever.
+        buffer.shrink_to(MOST_KEPT);
+        Ok(hash)
+    })
 }
+
+/// The most bytes that a thread keeps for reading files.
+const MOST_KEPT: usize = 1 << 20;
 
 /// A path with links resolved as far as it exists, and the rest behind it.
 fn resolved(path: &Path) -> PathBuf {
