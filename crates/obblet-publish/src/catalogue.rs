@@ -90,7 +90,7 @@ fn bodies(shared: &(Plan, Record), at: usize) -> Vec<Row> {
     let Ok(bytes) = std::fs::read(plan.source.join(&entry.source)) else { return Vec::new() };
     let Ok(converted) = convert(&bytes, entry, plan) else { return Vec::new() };
     let Content::Drafts(drafts) = converted.content else { return Vec::new() };
-    let late = LateAddresses::of(&entry.source, known, &record.sources);
+    let late = LateAddresses::of(plan, &entry.source, known, &record.sources);
     let pages = drafts.iter().zip(&known.pages);
     pages
         .map(|(draft, page)| Row {

@@ -78,15 +78,19 @@ pub(crate) fn outcome_of(entry: &Entry) -> Outcome {
     outcome
 }
 
-/// The targets of a source: its pages and pictures, or its copy.
-pub(crate) fn targets_of<'f>(
+/// The targets that a source alone becomes: its pages, or its copy.
+pub(crate) fn own_targets<'f>(
     facts: &'f SourceRecord,
     copy: &'f str,
 ) -> impl Iterator<Item = &'f str> {
     let pages = facts.pages.iter().map(|page| page.target.as_str());
+    pages.chain(facts.pages.is_empty().then_some(copy))
+}
+
+/// The same, and its pictures, which other sources may carry too.
+fn targets_of<'f>(facts: &'f SourceRecord, copy: &'f str) -> impl Iterator<Item = &'f str> {
     let pictures = facts.pictures.iter().map(|picture| picture.target.as_str());
-    let copy = facts.pages.is_empty().then_some(copy);
-    pages.chain(pictures).chain(copy)
+    own_targets(facts, copy).chain(pictures)
 }
 
 /// The record of a run that has ended, and the end of what is no longer made of anything.

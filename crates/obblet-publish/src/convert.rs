@@ -3,7 +3,7 @@
 use crate::fingerprint::Fingerprint;
 use crate::late::picture_token;
 use crate::links::{Leads, rewrite_links};
-use crate::plan::{Entry, Plan};
+use crate::plan::{Action, Entry, Plan};
 use crate::record::{AnchorRecord, PageRecord, PictureRecord, SourceRecord};
 use crate::resolver::NotingResolver;
 use crate::scope::Split;
@@ -12,10 +12,10 @@ use obblet::address::relative;
 use obblet::assembly::{SplitPage, split};
 use obblet::document::build::{bullets, link, paragraph};
 use obblet::document::{
-    Block, CompactString, Document, Inline, Media, Metadata, Node, PictureSource, SourceMap, Value,
-    Visit, id_of_words, plain_text, walk,
+    Block, CompactString, Document, Inline, Media, Metadata, Node, PictureSource, Place, SourceMap,
+    Value, Visit, id_of_words, plain_text, walk,
 };
-use obblet::findings::{Code, Finding, Findings, Severity};
+use obblet::findings::{Finding, Findings, Severity};
 use obblet::{ConvertError, Draft, Format, WriteOptions, read_for, write};
 use std::collections::HashMap;
 
@@ -25,9 +25,6 @@ pub(crate) struct Converted {
     /// Files that it holds, with what the record says of each.
     pub(crate) media: Vec<Media>,
     pub(crate) findings: Vec<Finding>,
-    /// Links to places in other documents, each with the finding that it is when there is no such
-    /// place.
-    pub(crate) anchors: Vec<Finding>,
     pub(crate) facts: SourceRecord,
 }
 
@@ -41,7 +38,7 @@ pub(crate) enum Content {
 
 /// Converts one document.
 pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Converted, ConvertError> {
-    let crate::plan::Action::Convert(format) = entry.action else {
+    let Action::Convert(format) = entry.action else {
         return Err(obblet::ReadError::NoReader(Format::Text).into());
     };
     let hash = Fingerprint::of(bytes);
@@ -67,7 +64,6 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     findings.extend(later);
     findings.locate(&reading.map);
     findings.sort();
-    let anchors = located_anchors(&leads, &reading.map);
     let findings = findings.into_vec();
     let facts = SourceRecord {
         hash,
@@ -75,11 +71,11 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
         pages,
         pictures: media.iter().map(|medium| picture_record(medium, entry, &names)).collect(),
         needs: resolver.into_needs(),
-        links: leads.links.clone(),
-        anchors: anchor_records(&leads, &anchors),
+        anchors: anchor_records(&leads, &reading.map),
+        links: leads.links,
         findings: counted(&findings),
     };
-    Ok(Converted { content, media, findings, anchors, facts })
+    Ok(Converted { content, media, findings, facts })
 }
 
 /// What the writer is told, but for the pages around.
@@ -128,7 +124,7 @@ fn drafted(
 
 /// The pages of a document with their targets: one, unless its folder wants it split.
 fn split_pages(document: Document, entry: &Entry, plan: &Plan) -> Vec<(String, Document)> {
-    let (level, at_breaks) = match entry.scope.split {
+    let (level, at_breaks) = match plan.split_of(entry) {
         Split::Never => return vec![(entry.target.clone(), document)],
         Split::AtLevel(level) => (level, false),
         Split::AtPageBreaks => (0, true),
@@ -253,27 +249,19 @@ fn picture_record(
     }
 }
 
-/// Findings made ready for links to places in other documents, while lines and columns can be told.
-fn located_anchors(leads: &Leads, map: &SourceMap) -> Vec<Finding> {
-    let ready = |code, address: &str, place| {
-        let mut one = Findings::new();
-        one.add_about(code, address, Some(place));
-        one.locate(map);
-        one.into_vec().pop()
-    };
-    let anchors = leads.anchors.iter();
-    anchors.filter_map(|link| ready(Code::AnchorBroken, &link.address, link.place)).collect()
-}
-
-fn anchor_records(leads: &Leads, findings: &[Finding]) -> Vec<AnchorRecord> {
-    let anchors = leads.anchors.iter().zip(findings);
+/// Links to places in other documents, with their lines: the source is gone through once for all.
+fn anchor_records(leads: &Leads, map: &SourceMap) -> Vec<AnchorRecord> {
+    let places: Vec<Option<Place>> = leads.anchors.iter().map(|link| Some(link.place)).collect();
+    let positions = map.positions(&places);
+    let anchors = leads.anchors.iter().zip(positions);
     anchors
-        .map(|(link, finding)| AnchorRecord {
+        .map(|(link, position)| AnchorRecord {
             document: link.document.clone(),
             anchor: link.anchor.clone(),
             address: link.address.clone(),
-            line: finding.position.map_or(0, |position| position.line),
-            column: finding.position.map_or(0, |position| position.column),
+            line: position.map_or(0, |position| position.line),
+            column: position.map_or(0, |position| position.column),
+            file: map.file(link.place).map(Into::into),
         })
         .collect()
 }

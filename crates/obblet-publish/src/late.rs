@@ -3,6 +3,7 @@
 //! them in the written HTML.
 
 use crate::fingerprint::Fingerprint;
+use crate::plan::Plan;
 use crate::record::SourceRecord;
 use obblet::address::relative;
 use percent_encoding::{NON_ALPHANUMERIC, percent_decode_str, utf8_percent_encode};
@@ -35,6 +36,7 @@ pub(crate) struct LateAddresses(HashMap<String, (String, Option<String>)>);
 impl LateAddresses {
     /// For a document, when all are known.
     pub(crate) fn of(
+        plan: &Plan,
         source: &str,
         known: &SourceRecord,
         facts: &BTreeMap<String, Arc<SourceRecord>>,
@@ -44,7 +46,7 @@ impl LateAddresses {
         for picture in &known.pictures {
             late.insert(format!("{folder}/{}", picture.name), (picture.target.clone(), None));
         }
-        for link in &known.anchors {
+        for link in known.anchors.iter().filter(|link| plan.is_split(&link.document)) {
             let Some(to) = facts.get(&link.document) else { continue };
             let page = to.pages.iter().find(|page| page.has_place(&link.anchor));
             if let Some(page) = page.or(to.pages.first()) {

@@ -2,8 +2,6 @@
 
 use crate::late::place_token;
 use crate::plan::{Action, Entry, Plan};
-use crate::scope::Split;
-use obblet::Format;
 use obblet::address::{NearAddress, relative, turned_in_html};
 use obblet::document::{
     Block, BlockKind, Document, Foreign, Inline, PictureSource, Place, walk_blocks_mut,
@@ -116,24 +114,18 @@ impl Rewriter<'_, '_> {
         let is_document =
             self.plan.entry(wanted).is_some_and(|to| matches!(to.action, Action::Convert(_)));
         if let Some(anchor) = near.place().filter(|place| is_document && !place.is_empty()) {
-            let is_split = self.is_split(wanted);
             self.leads.anchors.push(AnchorLink {
                 document: wanted.clone(),
                 anchor: anchor.clone(),
                 address: address.to_string(),
                 place: self.place,
             });
-            if is_split {
+            // It is not known yet on which page the place is.
+            if self.plan.is_split(wanted) {
                 return Some(place_token(wanted, &anchor));
             }
         }
         Some(near.with_path(&relative(&self.entry.target, target)))
-    }
-
-    /// Whether a document becomes several pages: then it is not known yet on which one a place is.
-    fn is_split(&self, document: &str) -> bool {
-        let is_html = self.plan.format == Format::Html;
-        is_html && self.plan.entry(document).is_some_and(|to| to.scope.split != Split::Never)
     }
 
     fn is_folder(&self, path: Option<&str>) -> bool {

@@ -32,17 +32,21 @@ pub(crate) fn parts(plan: &Plan, facts: &BTreeMap<String, Arc<SourceRecord>>) ->
         true => address.clone(),
         false => format!("{address}/"),
     });
-    // Books and forms have no use for scripts, unless somebody says so.
-    let house = &plan.top().house;
-    let is_for_screens = house.page.theme == Theme::Screen && house.limits.elements.is_empty();
     let is_dated = plan.folders.iter().any(|(_, scope)| scope.dated);
     SiteParts {
         tags: pages().any(|page| !page.tags.is_empty()).then(|| plan.free_name("topics", ending)),
-        search: web.search.unwrap_or(is_for_screens).then(|| plan.free_name("search", ".js")),
+        search: has_search(plan).then(|| plan.free_name("search", ".js")),
         feed: (is_dated && address.is_some()).then(|| plan.free_name("feed", ".xml")),
         theme: web.theme.as_deref().map_or_else(Vec::new, |theme| theme_sheets(plan, theme)),
         address,
     }
+}
+
+/// Whether pages have a search box. Books and forms have no use for scripts, unless somebody says so.
+pub(crate) fn has_search(plan: &Plan) -> bool {
+    let house = &plan.top().house;
+    let is_for_screens = house.page.theme == Theme::Screen && house.limits.elements.is_empty();
+    has_surroundings(plan, "") && plan.top().web.search.unwrap_or(is_for_screens)
 }
 
 /// The style sheets in the theme folder, by name.
@@ -57,7 +61,7 @@ fn theme_sheets(plan: &Plan, theme: &str) -> Vec<String> {
 pub(crate) fn all(
     plan: &Plan,
     site: &Site,
-    search: &mut SearchIndex,
+    search: Option<&mut SearchIndex>,
     moved: &BTreeMap<String, String>,
 ) -> Result<Vec<Made>, PublishError> {
     if plan.format != Format::Html {
@@ -75,7 +79,7 @@ pub(crate) fn all(
         if let Some(address) = &site.parts.address {
             made.push(feed::site_map(plan, site, address));
         }
-        if let Some(script) = &site.parts.search {
+        if let (Some(script), Some(search)) = (&site.parts.search, search) {
             search.complete(plan, site);
             made.extend(search.files(site, script));
         }

@@ -3,7 +3,7 @@
 use crate::fingerprint::Fingerprint;
 use crate::journal::left_behind;
 use crate::record::Record;
-use crate::scope::{Scope, ScopeError};
+use crate::scope::{Scope, ScopeError, Split};
 use crate::walk::{FoundKind, walk};
 use crate::{PublishOptions, targets};
 use obblet::address::joined;
@@ -191,6 +191,7 @@ pub struct Plan {
     /// The style sheet of each house that keeps it in a file: its target and its text.
     pub(crate) style_sheets: HashMap<Fingerprint, (String, String)>,
     pub(crate) before: Arc<Record>,
+    splits: bool,
     /// What links to sources and folders lead to: folders that have an index.
     indexes: HashMap<String, String>,
     /// All targets of sources.
@@ -249,6 +250,7 @@ impl Plan {
             folders,
             style_sheets: HashMap::new(),
             before: Arc::default(),
+            splits: true,
             indexes: HashMap::new(),
             targets: HashSet::new(),
             gone: HashMap::new(),
@@ -388,6 +390,22 @@ impl Plan {
         }
         indexes.insert(String::new(), self.index_of(""));
         self.indexes = indexes;
+    }
+
+    /// Where a document becomes several pages.
+    pub(crate) fn split_of(&self, entry: &Entry) -> Split {
+        let splits = self.splits && self.format == Format::Html;
+        if splits { entry.scope.split } else { Split::Never }
+    }
+
+    /// Whether the document of a source may become several pages.
+    pub(crate) fn is_split(&self, source: &str) -> bool {
+        self.entry(source).is_some_and(|entry| self.split_of(entry) != Split::Never)
+    }
+
+    /// The same plan with each document on one page.
+    pub(crate) fn without_splitting(self) -> Self {
+        Self { splits: false, ..self }
     }
 
     /// The name of a file in the output folder that no source becomes.

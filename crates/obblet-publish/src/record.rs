@@ -3,7 +3,10 @@
 
 use crate::fingerprint::Fingerprint;
 use crate::write::{WriteFailure, write_atomically};
+use obblet::document::Position;
+use obblet::findings::{Code, Finding};
 use serde::{Deserialize, Serialize};
+use std::cmp::Ordering;
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
 use std::sync::Arc;
@@ -87,8 +90,30 @@ pub(crate) struct PageRecord {
 impl PageRecord {
     /// Whether a link can point to this place.
     pub(crate) fn has_place(&self, anchor: &str) -> bool {
-        self.places.split(' ').any(|place| place == anchor)
+        let (mut first, mut end) = (0, self.places.len());
+        while first < end {
+            // The word in the middle: from behind the space before it to the next one.
+            let middle = floor_boundary(&self.places, first + (end - first) / 2);
+            let start = self.places.get(first..middle).and_then(|before| before.rfind(' '));
+            let start = start.map_or(first, |at| first + at + 1);
+            let stop = self.places.get(start..end).and_then(|rest| rest.find(' '));
+            let stop = stop.map_or(end, |at| start + at);
+            match self.places.get(start..stop).unwrap_or_default().cmp(anchor) {
+                Ordering::Equal => return true,
+                Ordering::Less => first = stop + 1,
+                Ordering::Greater => end = start.saturating_sub(1).max(first),
+            }
+        }
+        false
     }
+}
+
+/// The nearest place at or before this one where a character begins.
+fn floor_boundary(text: &str, mut at: usize) -> usize {
+    while !text.is_char_boundary(at) {
+        at -= 1;
+    }
+    at
 }
 
 /// A picture or other file inside a source.
@@ -111,6 +136,25 @@ pub(crate) struct AnchorRecord {
     pub(crate) address: String,
     pub(crate) line: u32,
     pub(crate) column: u32,
+    /// The included file that it is in, where that is not the source itself.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) file: Option<String>,
+}
+
+impl AnchorRecord {
+    /// What is to be said when there is no such place.
+    pub(crate) fn broken(&self) -> Finding {
+        Finding {
+            code: Code::AnchorBroken,
+            subject: Some(self.address.as_str().into()),
+            place: None,
+            also: None,
+            position: (self.line > 0).then_some(Position { line: self.line, column: self.column }),
+            file: self.file.as_deref().map(Into::into),
+            also_position: None,
+            count: 1,
+        }
+    }
 }
 
 impl SourceRecord {
@@ -215,6 +259,21 @@ fn json(value: &impl Serialize) -> String {
 #[allow(clippy::unwrap_used, reason = "a test fails by panicking")]
 mod tests {
     use super::*;
+
+    #[test]
+    fn places_are_found_among_many() {
+        let all = ["a", "a-1", "ab", "b", "mühle", "note-1", "note-10", "note-2", "潮"];
+        for from in 0..all.len() {
+            let page = PageRecord { places: all[from..].join(" "), ..PageRecord::default() };
+            for (at, place) in all.iter().enumerate() {
+                assert_eq!(page.has_place(place), at >= from, "{place} in {}", page.places);
+            }
+            for place in ["", "0", "a-", "note", "note-1 note-10", "ü", "z", "潮汐"] {
+                assert!(!page.has_place(place), "{place} in {}", page.places);
+            }
+        }
+        assert!(!PageRecord::default().has_place(""));
+    }
 
     #[test]
     fn a_record_comes_back_as_it_was() {

@@ -6,7 +6,7 @@
 //! [`WAITING`](crate::worker::WAITING) allows; what does not fit is read once more.
 
 use crate::closing::{
-    earlier_findings, finished_record, is_settled, outcome_of, settled, targets_of,
+    earlier_findings, finished_record, is_settled, outcome_of, own_targets, settled,
 };
 use crate::fingerprint::Fingerprint;
 use crate::output::{Output, Put};
@@ -21,7 +21,6 @@ use crate::worker::{Done, LaidOut, Layout, LayoutGround, Shared};
 use crate::write::WriteFailure;
 use crate::{PublishOptions, made};
 use obblet::Format;
-use obblet::findings::{Code, Finding};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::atomic::AtomicUsize;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -93,7 +92,7 @@ pub fn publish(
         pictures,
         waiting: AtomicUsize::new(0),
         drafts: Mutex::default(),
-        search: Mutex::new(SearchIndex::load(plan)),
+        search: made::has_search(plan).then(|| Mutex::new(SearchIndex::load(plan))),
     });
     let mut run = Run {
         shared: shared.clone(),
@@ -138,17 +137,16 @@ impl Run<'_> {
             entries.filter(|(_, entry)| entry.is_open()).map(|(at, _)| at).collect();
         self.watcher.begins(open.len() * 2);
         self.take_over_unchanged();
-        let mut anchors = HashMap::new();
-        self.read(&open, &mut anchors)?;
+        self.read(&open)?;
         if self.stopped {
             return Ok(());
         }
         let moved = self.place_pictures();
-        self.read(&moved, &mut anchors)?;
+        self.read(&moved)?;
         self.place_pictures();
         self.write_pictures()?;
         let site = Arc::new(Site::of(&self.shared.plan, &self.facts, self.parts()));
-        self.check_anchors(&anchors);
+        self.check_anchors();
         self.lay_out(&site)?;
         if !self.stopped {
             self.make(&site)?;
@@ -165,12 +163,10 @@ impl Run<'_> {
                 continue;
             }
             let Some(known) = before.sources.get(&entry.source) else { continue };
-            let is_picture = |target: &str| known.pictures.iter().any(|p| p.target == target);
-            for target in targets_of(known, &entry.target) {
-                // Pictures of pages are given their places anew.
-                if plan.format == Format::Html && is_picture(target) {
-                    continue;
-                }
+            // Pictures of pages are given their places anew.
+            let pictures = known.pictures.iter().filter(|_| plan.format != Format::Html);
+            let pictures = pictures.map(|picture| picture.target.as_str());
+            for target in own_targets(known, &entry.target).chain(pictures) {
                 if let Some(hash) = before.targets.get(target) {
                     self.noted.insert(target.to_string(), *hash);
                 }
@@ -197,11 +193,7 @@ impl Run<'_> {
     }
 
     /// Reads documents and copies files.
-    fn read(
-        &mut self,
-        entries: &[usize],
-        anchors: &mut HashMap<usize, Vec<Finding>>,
-    ) -> Result<(), PublishError> {
+    fn read(&mut self, entries: &[usize]) -> Result<(), PublishError> {
         let (shared, list) = (self.shared.clone(), entries.to_vec());
         let watcher = self.watcher;
         let mut done = Vec::new();
@@ -228,13 +220,13 @@ impl Run<'_> {
         )?;
         for (job, done) in done {
             if let Some(at) = entries.get(job) {
-                self.note(*at, done, anchors);
+                self.note(*at, done);
             }
         }
         Ok(())
     }
 
-    fn note(&mut self, at: usize, done: Done, anchors: &mut HashMap<usize, Vec<Finding>>) {
+    fn note(&mut self, at: usize, done: Done) {
         let plan = &self.shared.plan;
         let (Some(entry), Some(outcome)) = (plan.entries().get(at), self.outcomes.get_mut(at))
         else {
@@ -273,7 +265,6 @@ impl Run<'_> {
                     outcome.reason = outcome.reason.take().map(|why| format!("{target}: {why}"));
                 }
                 self.noted.extend(read.noted);
-                anchors.insert(at, read.anchors);
                 let is_there = read.put.as_ref().is_none_or(|put| put.hash().is_some());
                 if is_there {
                     self.facts.insert(entry.source.clone(), Arc::new(read.facts));
@@ -374,33 +365,18 @@ impl Run<'_> {
     }
 
     /// Links to places in other documents, now that every place is known.
-    fn check_anchors(&mut self, ready: &HashMap<usize, Vec<Finding>>) {
-        let plan = &self.shared.plan;
-        for (at, (entry, outcome)) in plan.entries().iter().zip(&mut self.outcomes).enumerate() {
+    fn check_anchors(&mut self) {
+        for (entry, outcome) in self.shared.plan.entries().iter().zip(&mut self.outcomes) {
             let Some(facts) = self.facts.get(&entry.source) else { continue };
-            for (number, link) in facts.anchors.iter().enumerate() {
+            for link in &facts.anchors {
                 // A document that failed has no places; its own failure is what is wrong.
                 let Some(pages) = self.facts.get(&link.document).map(|facts| &facts.pages) else {
                     continue;
                 };
                 let has_places = pages.iter().any(|page| !page.places.is_empty());
-                if !has_places || pages.iter().any(|page| page.has_place(&link.anchor)) {
-                    continue;
+                if has_places && !pages.iter().any(|page| page.has_place(&link.anchor)) {
+                    outcome.findings.push(link.broken());
                 }
-                let finding = ready.get(&at).and_then(|ready| ready.get(number)).cloned();
-                outcome.findings.push(finding.unwrap_or_else(|| Finding {
-                    code: Code::AnchorBroken,
-                    subject: Some(link.address.as_str().into()),
-                    place: None,
-                    also: None,
-                    position: Some(obblet::document::Position {
-                        line: link.line,
-                        column: link.column,
-                    }),
-                    file: None,
-                    also_position: None,
-                    count: 1,
-                }));
             }
         }
     }
@@ -513,9 +489,10 @@ impl Run<'_> {
     /// Pages and files that no source becomes.
     fn make(&mut self, site: &Site) -> Result<(), PublishError> {
         let shared = self.shared.clone();
-        let mut search = shared.search.lock().unwrap_or_else(PoisonError::into_inner);
+        let search = shared.search.as_ref();
+        let mut search = search.map(|search| search.lock().unwrap_or_else(PoisonError::into_inner));
         let moved = made::moved(&shared.plan, &self.facts);
-        let (plan, index) = (&shared.plan, &mut *search);
+        let (plan, index) = (&shared.plan, search.as_deref_mut());
         let made = self.options.with_crew(|| made::all(plan, site, index, &moved))?;
         drop(search);
         let made = Arc::new(made);

@@ -29,7 +29,8 @@ pub(crate) struct Shared {
     pub(crate) waiting: AtomicUsize,
     /// The bodies that wait, by the number of their entry.
     pub(crate) drafts: Mutex<HashMap<usize, Vec<Draft>>>,
-    pub(crate) search: Mutex<SearchIndex>,
+    /// None where pages have no search box.
+    pub(crate) search: Option<Mutex<SearchIndex>>,
 }
 
 /// What a worker gives for one document or file.
@@ -43,7 +44,6 @@ pub(crate) enum Done {
 pub(crate) struct Read {
     pub(crate) facts: SourceRecord,
     pub(crate) findings: Vec<Finding>,
-    pub(crate) anchors: Vec<Finding>,
     /// The target of a format that has no pages to be laid out.
     pub(crate) put: Option<Put>,
     /// The first of its own files that could not be put where it belongs.
@@ -140,11 +140,10 @@ impl Shared {
             Ok(converted) => converted,
             Err(error) => return Done::Failed(error.to_string()),
         };
-        let Converted { content, media, findings, anchors, facts } = converted;
+        let Converted { content, media, findings, facts } = converted;
         let mut read = Read {
             facts,
             findings,
-            anchors,
             put: None,
             trouble: None,
             noted: Vec::new(),
@@ -180,9 +179,10 @@ impl Shared {
 
     /// Takes the words of pages into the search index.
     fn index(&self, drafts: &[Draft], facts: &SourceRecord) {
+        let Some(search) = &self.search else { return };
         for (draft, page) in drafts.iter().zip(&facts.pages) {
             let words = crate::search::words_of(draft.html());
-            let mut search = self.search.lock().unwrap_or_else(PoisonError::into_inner);
+            let mut search = search.lock().unwrap_or_else(PoisonError::into_inner);
             search.set(&page.target, words);
         }
     }
@@ -211,7 +211,7 @@ impl Shared {
     /// Lays out the pages of a document; `None` where they are what they have to be.
     pub(crate) fn lay_out(&self, ground: &LayoutGround, layout: &Layout) -> Option<Vec<LaidOut>> {
         let entry = self.plan.entries().get(layout.at)?;
-        let late = LateAddresses::of(&entry.source, &layout.facts, &ground.facts);
+        let late = LateAddresses::of(&self.plan, &entry.source, &layout.facts, &ground.facts);
         let arounds: Vec<(Surroundings, Fingerprint)> = layout
             .facts
             .pages

@@ -95,6 +95,21 @@ fn it_notices_changes_and_shows_them() {
     });
 }
 
+/// A document that is published as several pages is one here, and links to places in it hold.
+#[test]
+fn split_documents_are_whole() {
+    let scene = Scene::new(&[
+        ("obblet.toml", "split = 2\n"),
+        ("a.md", "[hub](book.md#hub)\n"),
+        ("book.md", "# Book\n\nText.\n\n## Floats\n\nOak.\n\n## Hub\n\nIron.\n"),
+    ]);
+    with_preview(&scene, "", |address| {
+        let page = ask(address, None, "GET /page/own/a.html");
+        assert!(page.contains("<a href=\"book.html#hub\">hub</a>"), "{page}");
+        assert!(ask(address, None, "GET /page/own/book.html").contains("Iron."));
+    });
+}
+
 #[test]
 fn what_cannot_be_opened_is_told() {
     let scene = Scene::new(&[("obblet.toml", "titel = 1\n")]);

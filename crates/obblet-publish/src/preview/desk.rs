@@ -144,7 +144,8 @@ impl Desk {
         if self.only.is_some() {
             options.formats = Some(Format::ALL.into_iter().filter(|f| f.can_read()).collect());
         }
-        let plan = Arc::new(Plan::of_sources(&self.root, &options)?);
+        // One document is one page here: all of it is looked at.
+        let plan = Arc::new(Plan::of_sources(&self.root, &options)?.without_splitting());
         self.state().plans.insert(house.into(), plan.clone());
         Ok(plan)
     }
@@ -230,7 +231,7 @@ fn show(plan: &Plan, entry: &Entry) -> Result<Shown, String> {
     Ok(Shown { bytes: written, media_type, media, facts })
 }
 
-/// The first page of a document, without the pages around.
+/// The page of a document, without the pages around.
 fn laid_out(
     plan: &Plan,
     entry: &Entry,
@@ -238,7 +239,7 @@ fn laid_out(
     known: &SourceRecord,
     findings: &mut Vec<Finding>,
 ) -> Result<Vec<u8>, String> {
-    let late = LateAddresses::of(&entry.source, known, &BTreeMap::new());
+    let late = LateAddresses::of(plan, &entry.source, known, &BTreeMap::new());
     let mut options = write_options(entry, plan);
     options.style_sheet_address =
         plan.style_sheet_of(entry).map(|sheet| obblet::address::relative(&entry.target, sheet));
