@@ -8,6 +8,7 @@
 mod chemistry;
 mod mathml;
 mod meaning;
+mod symbol_names;
 mod symbol_table;
 mod symbols;
 mod tex;

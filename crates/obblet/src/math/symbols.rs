@@ -1,6 +1,7 @@
 //! Characters of formulas and their names in TeX (LaTeX2e, amssymb, mathtools).
 
-use super::symbol_table::{NAMES, SYMBOLS};
+use super::symbol_names::NAMES;
+use super::symbol_table::SYMBOLS;
 
 /// What a sign is to the signs around it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -1,6 +1,7 @@
 //! TeX (LaTeX2e with amsmath, amssymb, mathtools and common extras): reader and writer of formulas.
 
 mod colours;
+mod constructs;
 mod environments;
 mod read;
 mod scan;

@@ -3,12 +3,12 @@
 use super::colours::css_colour;
 use super::scan::{Problem, ProblemKind, Scanner, Token};
 use super::signs::{
-    CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, TEXT_STYLES, meaning, negated, sized,
+    CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, TEXT_STYLES, meaning, sized,
 };
 use crate::math::symbols::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
 use crate::math::{
-    Arrangement, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize, FractionLine,
-    LetterStyle, LineNumber, Placement, SpacingClass, chemistry,
+    Arrangement, Display, DisplayLine, Expression, FormulaSize, FractionLine, LetterStyle,
+    Placement, SpacingClass,
 };
 use crate::tex::expanded;
 
@@ -48,7 +48,7 @@ pub(super) enum Stop {
 type Part = Option<Box<Expression>>;
 
 impl<'s> Reader<'s> {
-    fn new(source: &'s str) -> Self {
+    pub(super) fn new(source: &'s str) -> Self {
         Self {
             scan: Scanner::new(source),
             style: LetterStyle::Usual,
@@ -61,7 +61,7 @@ impl<'s> Reader<'s> {
 
     /// The whole source. A number or label makes it a display of one line; line ends that stand in no
     /// environment make lines.
-    fn whole(&mut self) -> Expression {
+    pub(super) fn whole(&mut self) -> Expression {
         let rows = self.rows(Stop::End);
         let is_one_cell = rows.len() == 1 && rows.first().is_some_and(|row| row.len() == 1);
         if !is_one_cell {
@@ -77,7 +77,7 @@ impl<'s> Reader<'s> {
     }
 
     /// Cells and lines up to the stop.
-    fn rows(&mut self, stop: Stop) -> Vec<Vec<Expression>> {
+    pub(super) fn rows(&mut self, stop: Stop) -> Vec<Vec<Expression>> {
         let mut rows = vec![Vec::new()];
         loop {
             let cell = self.row_until(stop);
@@ -139,7 +139,7 @@ impl<'s> Reader<'s> {
     }
 
     /// Parts up to anything that could end them.
-    fn parts(&mut self, stop: Stop, parts: &mut Vec<Expression>) {
+    pub(super) fn parts(&mut self, stop: Stop, parts: &mut Vec<Expression>) {
         while let Some(token) = self.scan.peek() {
             let ends = match token {
                 Token::Character('}' | '&') => true,
@@ -155,7 +155,7 @@ impl<'s> Reader<'s> {
     }
 
     /// One part with its scripts, or a command that is about all parts before or behind it.
-    fn part(&mut self, token: Token<'s>, stop: Stop, parts: &mut Vec<Expression>) {
+    pub(super) fn part(&mut self, token: Token<'s>, stop: Stop, parts: &mut Vec<Expression>) {
         let at = self.scan.at();
         match token {
             Token::Character('_' | '^' | '\'') | Token::Command("limits" | "nolimits") => {
@@ -334,7 +334,7 @@ impl<'s> Reader<'s> {
     }
 
     /// The parts of a group whose opening brace is behind us.
-    fn group(&mut self) -> Expression {
+    pub(super) fn group(&mut self) -> Expression {
         let at = self.scan.at();
         let style = self.style;
         let group = self.deeper(|reader| reader.row_until(Stop::Brace));
@@ -407,7 +407,7 @@ impl<'s> Reader<'s> {
         Expression::Source(format!("\\{name}"))
     }
 
-    fn colour(&mut self, at: usize, model: &str, value: &str) -> String {
+    pub(super) fn colour(&mut self, at: usize, model: &str, value: &str) -> String {
         css_colour(model, value).unwrap_or_else(|| {
             self.problem(at, ProblemKind::UnknownCommand(value.to_string()));
             "currentcolor".to_string()
@@ -415,7 +415,7 @@ impl<'s> Reader<'s> {
     }
 
     /// Digits, as a number or as signs of a style.
-    fn number(&self, digits: String) -> Expression {
+    pub(super) fn number(&self, digits: String) -> Expression {
         match self.style {
             LetterStyle::Usual | LetterStyle::Upright | LetterStyle::Slanted => {
                 Expression::Number(digits)
@@ -460,7 +460,7 @@ impl<'s> Reader<'s> {
         }
     }
 
-    fn character(&self, sign: char) -> Expression {
+    pub(super) fn character(&self, sign: char) -> Expression {
         match sign {
             '-' => Expression::operator("−"),
             '*' => Expression::operator("∗"),
@@ -471,7 +471,7 @@ impl<'s> Reader<'s> {
         }
     }
 
-    fn command(&mut self, name: &'s str, at: usize) -> Option<Expression> {
+    pub(super) fn command(&mut self, name: &'s str, at: usize) -> Option<Expression> {
         if let Some((sign, class)) = symbol(name) {
             return Some(self.sign(sign, class));
         }
@@ -526,7 +526,7 @@ impl<'s> Reader<'s> {
     }
 
     /// A sign; negated with a stroke through it where `\not` stands before.
-    fn sign(&self, sign: char, class: Class) -> Expression {
+    pub(super) fn sign(&self, sign: char, class: Class) -> Expression {
         match class {
             Class::Letter => Expression::Identifier(sign.to_string(), self.style),
             Class::Large => Expression::LargeOperator {
@@ -541,7 +541,7 @@ impl<'s> Reader<'s> {
     }
 
     /// An argument whose letters are set in a style; letters side by side are one name.
-    fn styled(&mut self, style: LetterStyle) -> Expression {
+    pub(super) fn styled(&mut self, style: LetterStyle) -> Expression {
         let before = std::mem::replace(&mut self.style, style);
         let body = self.argument();
         self.style = before;
@@ -564,7 +564,7 @@ impl<'s> Reader<'s> {
     }
 
     /// The bracket behind `\left`, `\big` and the like; empty for none.
-    fn bracket(&mut self) -> String {
+    pub(super) fn bracket(&mut self) -> String {
         let at = self.scan.at();
         match self.scan.next() {
             Some(Token::Character('.')) => String::new(),
@@ -591,270 +591,6 @@ impl<'s> Reader<'s> {
                 String::new()
             }
         }
-    }
-
-    /// Commands that build something from their arguments.
-    fn construct(&mut self, name: &'s str, at: usize) -> Option<Expression> {
-        Some(match name {
-            "frac" => self.fraction(FractionLine::Bar),
-            "cfrac" => {
-                self.scan.raw_option();
-                self.fraction(FractionLine::Continued)
-            }
-            "sfrac" | "nicefrac" => self.fraction(FractionLine::Slanted),
-            "dfrac" => sized_as(FormulaSize::Display, self.fraction(FractionLine::Bar)),
-            "tfrac" => sized_as(FormulaSize::Text, self.fraction(FractionLine::Bar)),
-            "binom" => fenced("(", self.fraction(FractionLine::None), ")"),
-            "dbinom" => {
-                sized_as(FormulaSize::Display, fenced("(", self.fraction(FractionLine::None), ")"))
-            }
-            "tbinom" => {
-                sized_as(FormulaSize::Text, fenced("(", self.fraction(FractionLine::None), ")"))
-            }
-            "genfrac" => self.general_fraction(),
-            "sqrt" => {
-                let degree = self.option().map(Box::new);
-                Expression::Root { body: Box::new(self.argument()), degree }
-            }
-            "root" => self.plain_root(),
-            "overset" | "stackrel" => {
-                let above = Some(Box::new(self.argument()));
-                self.argument().stacked(None, above)
-            }
-            "underset" => {
-                let below = Some(Box::new(self.argument()));
-                self.argument().stacked(below, None)
-            }
-            "overunderset" => {
-                let above = Some(Box::new(self.argument()));
-                let below = Some(Box::new(self.argument()));
-                self.argument().stacked(below, above)
-            }
-            "operatorname" => self.function_name(),
-            "left" => self.fenced(at),
-            "begin" => return Some(self.environment(at)),
-            "substack" => self.stack(),
-            "ensuremath" => self.argument(),
-            "boxed" | "fbox" | "framebox" => Expression::Framed(Box::new(self.argument())),
-            "phantom" => Expression::Invisible(Extent::Both, Box::new(self.argument())),
-            "hphantom" => Expression::Invisible(Extent::Width, Box::new(self.argument())),
-            "vphantom" => Expression::Invisible(Extent::Height, Box::new(self.argument())),
-            "mathstrut" => {
-                Expression::Invisible(Extent::Height, Box::new(Expression::operator("(")))
-            }
-            "textcolor" => {
-                let model = self.scan.raw_option().unwrap_or_default();
-                let value = self.scan.raw_argument();
-                let colour = self.colour(at, model, value);
-                Expression::Coloured(colour, Box::new(self.argument()))
-            }
-            "bmod" => Expression::Classed(SpacingClass::Binary, Box::new(modulo())),
-            "pmod" => {
-                let body = self.argument();
-                Expression::Row(vec![
-                    Expression::Space(1800),
-                    Expression::operator("("),
-                    modulo(),
-                    Expression::Space(600),
-                    body,
-                    Expression::operator(")"),
-                ])
-            }
-            "pod" => {
-                let body = self.argument();
-                Expression::Row(vec![
-                    Expression::Space(1800),
-                    Expression::operator("("),
-                    body,
-                    Expression::operator(")"),
-                ])
-            }
-            "mod" => {
-                Expression::Row(vec![Expression::Space(1800), modulo(), Expression::Space(600)])
-            }
-            "not" => self.negation(),
-            "prescript" => {
-                let sup = Some(Box::new(self.argument())).filter(|sup| !sup.is_nothing());
-                let sub = Some(Box::new(self.argument())).filter(|sub| !sub.is_nothing());
-                Expression::PreScripts { base: Box::new(self.argument()), sub, sup }
-            }
-            "ce" => {
-                let source = self.scan.raw_argument().to_string();
-                let shown = Box::new(chemistry::read(&source));
-                Expression::Chemical { source, shown }
-            }
-            "mspace" | "hspace" | "kern" | "mkern" | "hskip" | "mskip" => self.stated_space(name),
-            " " | "\n" | "space" | "nobreakspace" => {
-                Expression::Text(" ".into(), LetterStyle::Usual)
-            }
-            "{" => Expression::operator("{"),
-            "}" => Expression::operator("}"),
-            "|" => Expression::operator("‖"),
-            "#" | "$" | "%" | "&" | "_" => Expression::operator(name),
-            "tag" => return self.tag(),
-            "label" => {
-                self.line.label = Some(self.scan.raw_argument().trim().to_string());
-                return None;
-            }
-            "notag" | "nonumber" => {
-                self.is_unnumbered = true;
-                return None;
-            }
-            "nobreak" | "allowbreak" | "relax" | "centering" | "strut" | "noindent"
-            | "displaylimits" | "null" | "protect" | "/" | "-" | "(" | ")" => {
-                return None;
-            }
-            _ => self.unknown(name),
-        })
-    }
-
-    fn fraction(&mut self, line: FractionLine) -> Expression {
-        let over = Box::new(self.argument());
-        Expression::Fraction { over, under: Box::new(self.argument()), line }
-    }
-
-    /// `\genfrac{open}{close}{thickness}{style}{over}{under}`.
-    fn general_fraction(&mut self) -> Expression {
-        let bracket = |raw: &str| match raw.trim() {
-            r"\{" | r"\lbrace" => "{".to_string(),
-            r"\}" | r"\rbrace" => "}".to_string(),
-            r"\langle" => "⟨".to_string(),
-            r"\rangle" => "⟩".to_string(),
-            other => other.to_string(),
-        };
-        let open = bracket(self.scan.raw_argument());
-        let close = bracket(self.scan.raw_argument());
-        let has_line = !self.scan.raw_argument().trim().starts_with('0');
-        let size = match self.scan.raw_argument().trim() {
-            "0" => Some(FormulaSize::Display),
-            "1" => Some(FormulaSize::Text),
-            "2" => Some(FormulaSize::Script),
-            "3" => Some(FormulaSize::SmallScript),
-            _ => None,
-        };
-        let line = if has_line { FractionLine::Bar } else { FractionLine::None };
-        let mut fraction = self.fraction(line);
-        if !open.is_empty() || !close.is_empty() {
-            fraction = fenced(&open, fraction, &close);
-        }
-        size.map_or(fraction.clone(), |size| sized_as(size, fraction))
-    }
-
-    /// `\root n \of x`.
-    fn plain_root(&mut self) -> Expression {
-        let degree = Some(Box::new(self.argument()));
-        if self.scan.peek() == Some(Token::Command("of")) {
-            self.scan.next();
-        }
-        Expression::Root { body: Box::new(self.argument()), degree }
-    }
-
-    /// `\operatorname{name}`; with a star, scripts stand below and above it.
-    fn function_name(&mut self) -> Expression {
-        let has_star = self.scan.eat('*');
-        let name = self.styled(LetterStyle::Name);
-        match has_star {
-            true => Expression::Stacked { base: Box::new(name), below: None, above: None },
-            false => name,
-        }
-    }
-
-    /// `\left( … \middle| … \right)`.
-    fn fenced(&mut self, at: usize) -> Expression {
-        let open = self.bracket();
-        let mut parts = Vec::new();
-        let mut separators: Vec<String> = Vec::new();
-        loop {
-            parts.push(self.deeper(|reader| reader.row_until(Stop::Right)));
-            if self.scan.peek() != Some(Token::Command("middle")) {
-                break;
-            }
-            self.scan.next();
-            separators.push(self.bracket());
-        }
-        let close = match self.scan.peek() {
-            Some(Token::Command("right")) => {
-                self.scan.next();
-                self.bracket()
-            }
-            _ => {
-                self.problem(at, ProblemKind::Unbalanced(r"\left".into()));
-                String::new()
-            }
-        };
-        let separator = separators.first().cloned().unwrap_or_default();
-        if separators.iter().all(|other| *other == separator) {
-            return Expression::Fenced { open, close, separator, parts };
-        }
-        let mut signs = separators.into_iter();
-        let mut row = Vec::new();
-        for part in parts {
-            row.push(part);
-            row.extend(signs.next().map(|sign| Expression::SizedBracket {
-                sign,
-                size: 0,
-                side: BracketSide::Middle,
-            }));
-        }
-        fenced(&open, Expression::Row(row), &close)
-    }
-
-    fn negation(&mut self) -> Expression {
-        match self.argument() {
-            Expression::Operator(sign) => {
-                let mut signs = sign.chars();
-                match (signs.next(), signs.next()) {
-                    (Some(only), None) => Expression::Operator(negated(only)),
-                    _ => Expression::Operator(sign),
-                }
-            }
-            Expression::Identifier(name, style) => {
-                Expression::Identifier(format!("{name}\u{338}"), style)
-            }
-            other => other,
-        }
-    }
-
-    fn stated_space(&mut self, name: &str) -> Expression {
-        self.scan.eat('*');
-        let raw = match name {
-            "mspace" | "hspace" => self.scan.raw_argument(),
-            _ => {
-                self.scan.skip_space();
-                let start = self.scan.at();
-                let length = self
-                    .scan
-                    .rest()
-                    .find(|c: char| !(c.is_ascii_alphanumeric() || matches!(c, '.' | '-')))
-                    .unwrap_or(self.scan.rest().len());
-                self.scan.rewind(start + length.min(12));
-                self.scan.since(start)
-            }
-        };
-        Expression::Space(hundredths(raw).unwrap_or(0))
-    }
-
-    fn tag(&mut self) -> Option<Expression> {
-        let is_bare = self.scan.eat('*');
-        let text = self.scan.raw_argument().trim().to_string();
-        self.line.number = if is_bare { LineNumber::Bare(text) } else { LineNumber::Stated(text) };
-        None
-    }
-
-    fn stack(&mut self) -> Expression {
-        if !self.scan.eat('{') {
-            return self.argument();
-        }
-        let mut lines = Vec::new();
-        loop {
-            lines.push(self.deeper(|reader| reader.row_until(Stop::Brace)));
-            match self.scan.peek() {
-                Some(Token::Command("\\" | "cr")) => self.end_line(),
-                _ => break,
-            }
-        }
-        self.scan.eat('}');
-        Expression::Stack(lines)
     }
 }
 
@@ -902,7 +638,7 @@ pub(super) fn sized_as(size: FormulaSize, body: Expression) -> Expression {
     Expression::Sized(size, Box::new(body))
 }
 
-fn modulo() -> Expression {
+pub(super) fn modulo() -> Expression {
     Expression::Identifier("mod".into(), LetterStyle::Name)
 }
 
@@ -915,7 +651,12 @@ pub(crate) fn usual_placement(sign: char) -> Placement {
 }
 
 /// Scripts at their base: behind it, or below and above it.
-fn attached(base: Expression, sub: Part, sup: Part, placement: Option<Placement>) -> Expression {
+pub(super) fn attached(
+    base: Expression,
+    sub: Part,
+    sup: Part,
+    placement: Option<Placement>,
+) -> Expression {
     match base {
         Expression::LargeOperator { sign, lower: None, upper: None, placement: usual, body } => {
             let placement = match (placement, usual) {
@@ -950,7 +691,7 @@ fn attached(base: Expression, sub: Part, sup: Part, placement: Option<Placement>
 }
 
 /// A length in hundredths of a mathematical unit; an em has 18.
-fn hundredths(raw: &str) -> Option<i32> {
+pub(super) fn hundredths(raw: &str) -> Option<i32> {
     let raw = raw.trim();
     let unit_at = raw.find(|c: char| c.is_ascii_alphabetic())?;
     let (number, unit) = raw.split_at(unit_at);
