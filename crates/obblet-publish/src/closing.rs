@@ -2,6 +2,7 @@
 
 use crate::PublishOptions;
 use crate::fingerprint::Fingerprint;
+use crate::journal::JOURNAL_NAME;
 use crate::made;
 use crate::plan::{Action, Entry, Plan, State};
 use crate::record::{Record, SourceRecord};
@@ -18,7 +19,8 @@ pub(crate) fn is_settled(plan: &Plan, options: &PublishOptions) -> bool {
     let entries = plan.entries();
     let is_still = |entry: &Entry| !entry.is_open() && entry.unreadable.is_none();
     let is_pruned = options.prune && !plan.before.left.is_empty();
-    if !entries.iter().all(is_still) || is_pruned || !plan.left_behind.is_empty() {
+    let was_killed = plan.output.join(JOURNAL_NAME).exists();
+    if !entries.iter().all(is_still) || is_pruned || was_killed {
         return false;
     }
     plan.before.site == Some(plan.site_print())

@@ -3,6 +3,7 @@
 //! to take away. It is there only while a run lasts, and keeps two runs apart.
 
 use crate::fingerprint::Fingerprint;
+use crate::record::RECORD_NAME;
 use crate::write::{WriteFailure, part_path};
 use std::collections::HashMap;
 use std::fs::{File, OpenOptions, TryLockError};
@@ -36,7 +37,7 @@ impl Journal {
         }
         let mut text = Vec::new();
         file.read_to_end(&mut text).map_err(failed)?;
-        for (_, target) in entries(&text) {
+        for target in entries(&text).map(|(_, target)| target).chain([RECORD_NAME]) {
             let _ = std::fs::remove_file(part_path(&output.join(target)));
         }
         // A line that was cut off is none.

@@ -183,6 +183,20 @@ fn what_a_killed_run_has_written_is_ours() {
     assert!(!scene.output().join(".obblet-part-c.html").exists());
 }
 
+/// A run that was killed at its very end, over its record, leaves nothing that stays.
+#[test]
+fn a_run_that_was_killed_over_its_record_is_tidied_up() {
+    let scene = Scene::new(&[("a.md", "# One\n")]);
+    let options = PublishOptions::default();
+    scene.publish(&options);
+    let whole = scene.written();
+    let half = format!(".obblet-part-{}", obblet_publish::RECORD_NAME);
+    fs::write(scene.output().join(half), "half").unwrap();
+    fs::write(scene.output().join(JOURNAL_NAME), "").unwrap();
+    scene.publish(&options);
+    assert!(scene.written() == whole, "{:?}", scene.written().keys());
+}
+
 fn blake3_of(bytes: &[u8]) -> String {
     blake3::hash(bytes).to_hex()[..32].to_string()
 }
