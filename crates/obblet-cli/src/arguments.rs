@@ -2,7 +2,9 @@
 
 use clap::{Args, Parser, Subcommand};
 use obblet::Format;
+use obblet::check::{Grade, Topic};
 use obblet::compare::Kind;
+use obblet::findings::Code;
 use obblet_publish::Split;
 use std::num::{NonZeroU32, NonZeroUsize};
 use std::path::PathBuf;
@@ -19,12 +21,13 @@ const AFTER_HELP: &str = "\
 Results go to standard output, everything else to standard error.
 
 Exit codes: 0 done; 1 done, but what you asked to hold does not (--strict lost
-something, compare found a difference); 2 wrong usage; 3 a source could not be read or a target not written.
+something, check found an error, compare a difference); 2 wrong usage; 3 a source could not be read or a target not written.
 
 First steps:
   obblet demo                          make a demo folder and publish it
   obblet convert guide.md guide.html   one document
   obblet clean saved.html              a page without a program's noise
+  obblet check texts                   what is wrong in a folder of documents
   obblet publish texts web --dry-run   see what a folder would become";
 
 #[derive(Debug, Subcommand)]
@@ -33,6 +36,8 @@ pub(crate) enum Command {
     Convert(ConvertArguments),
     /// Clean HTML pages and fragments.
     Clean(CleanArguments),
+    /// Say what is wrong in sources or pages: structure, links, accessibility, validity.
+    Check(CheckArguments),
     /// Say what differs between two documents, in any two formats.
     Compare(CompareArguments),
     /// Bind several documents into one, with contents and the links between them turned inward.
@@ -124,6 +129,59 @@ pub(crate) struct CleanArguments {
     /// End with exit code 1 when something was lost.
     #[arg(long)]
     pub(crate) strict: bool,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Each finding is an error, a warning or advice; below the first of each code stands
+what one can do. Nothing is asked of the network: of addresses outside only the
+form is looked at. A folder is checked as a whole, with the links between its files.
+
+Topics: structure, links, access, html, text, house, source.
+
+--fix mends what a repair pass can mend (typed lists and headings, empty paragraphs,
+double spaces, gaps between levels and the like) by writing the file anew; where that
+would change anything else, the file is left alone. A backup (.bak) is kept.
+
+Examples:
+  obblet check guide.md
+  obblet check texts --only links,access
+  obblet check web --only html --sarif web.sarif
+  obblet check texts --fix
+  obblet check --explain heading-typed")]
+pub(crate) struct CheckArguments {
+    /// Files or folders; - is standard input.
+    #[arg(required_unless_present = "explain")]
+    pub(crate) paths: Vec<PathBuf>,
+    /// Only these topics, parted by commas.
+    #[arg(long, value_name = "TOPICS", value_delimiter = ',', value_parser = topic)]
+    pub(crate) only: Vec<Topic>,
+    /// Not these codes, parted by commas.
+    #[arg(long, value_name = "CODES", value_delimiter = ',', value_parser = code)]
+    pub(crate) ignore: Vec<Code>,
+    /// The least that is told: error, warning or advice.
+    #[arg(long, value_name = "GRADE", default_value = "advice", value_parser = least)]
+    pub(crate) least: Grade,
+    /// No files or folders that match this pattern, for example drafts. May be repeated.
+    #[arg(long, value_name = "PATTERN")]
+    pub(crate) skip: Vec<String>,
+    /// Mend what a repair pass can mend, with a backup beside each file; then say what is left.
+    #[arg(long)]
+    pub(crate) fix: bool,
+    /// Format of a file whose name does not tell: markdown, html, word, latex, org, text.
+    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    pub(crate) read_as: Option<Format>,
+    #[command(flatten)]
+    pub(crate) house: HouseChoice,
+    /// Print all findings as JSON.
+    #[arg(long)]
+    pub(crate) json: bool,
+    /// Also write all findings to this file, in SARIF 2.1.0, for editors and code hosts.
+    #[arg(long, value_name = "FILE")]
+    pub(crate) sarif: Option<PathBuf>,
+    /// Say what a code means and what to do about it; “all” for all codes.
+    #[arg(long, value_name = "CODE", exclusive = true)]
+    pub(crate) explain: Option<String>,
 }
 
 #[derive(Debug, Args)]
@@ -340,6 +398,29 @@ pub(crate) struct DemoArguments {
     /// Where to put the demo: FOLDER/texts is published to FOLDER/web.
     #[arg(default_value = "obblet-demo")]
     pub(crate) folder: PathBuf,
+}
+
+fn topic(name: &str) -> Result<Topic, String> {
+    Topic::of_name(name).ok_or_else(|| {
+        let names: Vec<&str> = Topic::ALL.into_iter().map(Topic::name).collect();
+        format!("there is no such topic; there are {}", names.join(", "))
+    })
+}
+
+fn code(name: &str) -> Result<Code, String> {
+    Code::of_name(name).ok_or_else(|| match Code::nearest(name) {
+        Some(nearest) => format!("there is no such code; did you mean {nearest}?"),
+        None => "there is no such code; --explain all prints all codes".to_string(),
+    })
+}
+
+fn least(name: &str) -> Result<Grade, String> {
+    match name {
+        "error" => Ok(Grade::Error),
+        "warning" => Ok(Grade::Warning),
+        "advice" => Ok(Grade::Advice),
+        _ => Err("there are error, warning and advice".to_string()),
+    }
 }
 
 fn kind(name: &str) -> Result<Kind, String> {

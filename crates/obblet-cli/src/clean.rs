@@ -8,7 +8,7 @@ use crate::ledger::{LedgerFile, write_ledger};
 use crate::talk::{counted, painted, print, say};
 use obblet::findings::{Finding, Severity};
 use obblet::{Format, House, WriteOptions, Written, convert};
-use obblet_publish::write_atomically;
+use obblet_publish::{backup_path, write_atomically};
 use std::path::{Path, PathBuf};
 
 pub(crate) fn run(arguments: &CleanArguments) -> Result<Code, Failure> {
@@ -81,26 +81,10 @@ fn replace(file: &Path, before: &[u8], after: &[u8]) -> Result<String, Failure> 
     if before == after {
         return Ok("; unchanged".into());
     }
-    let backup = free_backup(file);
+    let backup = backup_path(file);
     write_atomically(&backup, before)?;
     write_atomically(file, after)?;
     Ok(format!("; the file as it was is {}", backup.display()))
-}
-
-/// `page.html.backup`, or with a number when there is one already: a backup is never overwritten.
-fn free_backup(file: &Path) -> PathBuf {
-    let named = |suffix: String| {
-        let mut name = file.file_name().unwrap_or_default().to_os_string();
-        name.push(suffix);
-        file.with_file_name(name)
-    };
-    let mut backup = named(".backup".into());
-    let mut number = 2;
-    while backup.exists() {
-        backup = named(format!(".backup-{number}"));
-        number += 1;
-    }
-    backup
 }
 
 /// `8,420 bytes became 1,204 (1,198 characters); 3 lost, 2 changed, 5 repaired, no problems`

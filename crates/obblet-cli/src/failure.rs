@@ -45,6 +45,8 @@ pub(crate) enum Failure {
     #[error("{file}: {error}")]
     House { file: String, error: obblet::HouseError },
     #[error(transparent)]
+    Check(#[from] obblet_publish::CheckError),
+    #[error(transparent)]
     Preview(#[from] obblet_publish::PreviewError),
     #[error("the folder cannot be watched: {0}")]
     Watch(String),
@@ -54,12 +56,15 @@ pub(crate) enum Failure {
 
 impl Failure {
     pub(crate) fn code(&self) -> Code {
-        use obblet_publish::{HouseFileError, PlanError, ScopeError};
+        use obblet_publish::{CheckError, HouseFileError, PlanError, ScopeError};
         match self {
             Self::HouseFile(HouseFileError::House { .. }) => Code::Usage,
             Self::Plan(PlanError::Settings(
                 ScopeError::Wrong { .. } | ScopeError::House { .. },
             )) => Code::Usage,
+            Self::Check(CheckError::Folder(PlanError::NoFolder(_) | PlanError::Settings(_))) => {
+                Code::Usage
+            }
             Self::Usage(_) | Self::House { .. } => Code::Usage,
             Self::Plan(PlanError::OutputInside { .. } | PlanError::SourceInside { .. }) => {
                 Code::Usage

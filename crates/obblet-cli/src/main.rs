@@ -2,15 +2,19 @@
 
 mod arguments;
 mod bind;
+mod check;
+mod check_report;
 mod clean;
 mod compare;
 mod convert;
 mod demo;
 mod dry_run;
 mod failure;
+mod fix;
 mod house;
 mod ledger;
 mod preview;
+mod progress;
 mod publish;
 mod talk;
 
@@ -23,6 +27,7 @@ fn main() -> ExitCode {
     let done = match arguments.command {
         Command::Convert(arguments) => convert::run(&arguments),
         Command::Clean(arguments) => clean::run(&arguments),
+        Command::Check(arguments) => check::run(&arguments),
         Command::Compare(arguments) => compare::run(&arguments),
         Command::Bind(arguments) => bind::run(&arguments),
         Command::Publish(arguments) => publish::run(&arguments),

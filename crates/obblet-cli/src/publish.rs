@@ -5,16 +5,15 @@ use crate::dry_run;
 use crate::failure::{Code, Failure};
 use crate::house::{chosen, settings};
 use crate::ledger::{LedgerFile, write_ledger};
+use crate::progress::{Bar, is_stopped, listen_for_stop};
 use crate::talk::{counted, painted, print, say};
-use indicatif::{ProgressBar, ProgressDrawTarget, ProgressState, ProgressStyle};
 use obblet::findings::{Finding, Severity};
 use obblet_publish::{
-    CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, Watcher, archive,
+    CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, archive,
     catalogue, publish, write_atomically,
 };
 use std::collections::BTreeMap;
 use std::path::Path;
-use std::sync::atomic::{AtomicBool, Ordering};
 use std::time::Duration;
 
 pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
@@ -170,7 +169,7 @@ pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<R
     listen_for_stop();
     let bar = Bar::new();
     let report = publish(plan, options, &bar)?;
-    bar.0.finish_and_clear();
+    bar.finish();
     let mut lines = Vec::new();
     for outcome in &report.outcomes {
         let name = if outcome.source.is_empty() { &outcome.target } else { &outcome.source };
@@ -204,57 +203,6 @@ pub(crate) fn exit_code(report: &Report, strict: bool) -> Code {
         Code::DoesNotHold
     } else {
         Code::Done
-    }
-}
-
-/// Whether somebody has pressed Ctrl-C.
-fn is_stopped() -> bool {
-    STOPPED.load(Ordering::SeqCst)
-}
-
-static STOPPED: AtomicBool = AtomicBool::new(false);
-
-/// Lets Ctrl-C end a run in good order; a second one does not wait.
-fn listen_for_stop() {
-    // Where there is no such key, or somebody listens already, nothing is to be done.
-    let _ = ctrlc::set_handler(|| {
-        if STOPPED.swap(true, Ordering::SeqCst) {
-            std::process::exit(Code::Files as i32);
-        }
-    });
-}
-
-/// A progress bar, on a terminal only.
-struct Bar(ProgressBar);
-
-impl Bar {
-    fn new() -> Self {
-        let bar = ProgressBar::with_draw_target(None, ProgressDrawTarget::stderr());
-        let form = "{bar:30} {pos} of {len} steps, {rate}, {eta} left  {wide_msg}";
-        if let Ok(style) = ProgressStyle::with_template(form) {
-            bar.set_style(style.with_key("rate", rate));
-        }
-        Self(bar)
-    }
-}
-
-/// `364 a second`
-fn rate(state: &ProgressState, out: &mut dyn std::fmt::Write) {
-    let _ = write!(out, "{:.0} a second", state.per_sec());
-}
-
-impl Watcher for Bar {
-    fn begins(&self, steps: usize) {
-        self.0.set_length(steps as u64);
-    }
-
-    fn step(&self, file: &str) {
-        self.0.set_message(file.to_string());
-        self.0.inc(1);
-    }
-
-    fn is_stopped(&self) -> bool {
-        is_stopped()
     }
 }
 

@@ -286,20 +286,20 @@ fn pages_are_cleaned_to_standard_output_or_in_place_with_a_backup() {
     let ran = obblet(folder.path(), &["clean", "--in-place", "a.html", "gone.html", "b.html"], "");
     assert_eq!(ran.code, 3, "{}", ran.talk);
     assert!(ran.talk.contains("gone.html cannot be read"), "{}", ran.talk);
-    assert!(ran.talk.contains("the file as it was is a.html.backup"), "{}", ran.talk);
+    assert!(ran.talk.contains("the file as it was is a.html.bak"), "{}", ran.talk);
     assert!(ran.talk.trim_end().ends_with("0 problems; unchanged"), "{}", ran.talk);
     let read = |name: &str| fs::read_to_string(folder.path().join(name)).unwrap();
     assert_eq!(
-        (read("a.html"), read("a.html.backup"), read("b.html")),
+        (read("a.html"), read("a.html.bak"), read("b.html")),
         (clean.into(), noisy.into(), clean.into())
     );
-    assert!(!folder.path().join("b.html.backup").exists());
+    assert!(!folder.path().join("b.html.bak").exists());
 
     // A backup is never overwritten.
     fs::write(folder.path().join("a.html"), "<p>new<br></p>").unwrap();
     obblet(folder.path(), &["clean", "--in-place", "a.html"], "");
     assert_eq!(
-        (read("a.html.backup"), read("a.html.backup-2")),
+        (read("a.html.bak"), read("a.html.bak2")),
         (noisy.into(), "<p>new<br></p>".into())
     );
 

@@ -32,6 +32,7 @@
 mod archive;
 mod catalogue;
 mod changes;
+mod check;
 mod closing;
 mod convert;
 mod fingerprint;
@@ -62,6 +63,7 @@ mod write;
 
 pub use archive::archive;
 pub use catalogue::{CatalogueForm, catalogue};
+pub use check::{CheckError, CheckedFile, check_file, check_folder, documents_of};
 pub use houses::{HouseFileError, house_named, read_house_files};
 pub use journal::JOURNAL_NAME;
 pub use plan::{Action, Entry, Plan, PlanError, State};

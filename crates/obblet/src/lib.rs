@@ -83,6 +83,7 @@ pub mod assembly;
 mod attachments;
 mod bibliography;
 mod chart;
+pub mod check;
 pub mod compare;
 mod convert;
 mod destination;

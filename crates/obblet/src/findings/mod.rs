@@ -5,6 +5,7 @@
 //! somebody looks.
 
 mod codes;
+mod explained;
 mod table;
 
 pub use codes::{Code, Severity};
@@ -169,6 +170,11 @@ impl Findings {
             also_position: None,
             count: 1,
         };
+        self.list.push(finding);
+    }
+
+    /// Takes a finding as it is.
+    pub(crate) fn take(&mut self, finding: Finding) {
         self.list.push(finding);
     }
 

@@ -37,6 +37,7 @@ pub(crate) mod select;
 mod write;
 
 mod sniff;
+mod source_tags;
 mod tasks;
 
 pub use crate::document::id_of_words;
@@ -46,6 +47,7 @@ pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_page, read_parts};
 pub(crate) use saved_page::{is_saved_page, opened};
 pub use sniff::is_page;
+pub(crate) use source_tags::{Tag, tags};
 pub(crate) use sniff::{shows_own_metadata, stated_encoding};
 pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, LooksForm, PicturePlacement, RawHtml, escaped_text,

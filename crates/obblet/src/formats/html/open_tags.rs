@@ -3,7 +3,7 @@
 use super::depth_guard::EMPTY;
 
 /// Elements whose content is text up to their own end tag (HTML Standard, 13.1.2).
-const TEXT_ONLY: [&str; 8] =
+pub(super) const TEXT_ONLY: [&str; 8] =
     ["iframe", "noembed", "noframes", "script", "style", "textarea", "title", "xmp"];
 
 /// The elements that markup has opened and not closed. It errs on one side only: what the parser
@@ -69,7 +69,7 @@ impl OpenTags {
 }
 
 /// What stands behind the end tag of an element that holds only text.
-fn behind_text<'m>(markup: &'m str, name: &str) -> Option<&'m str> {
+pub(super) fn behind_text<'m>(markup: &'m str, name: &str) -> Option<&'m str> {
     let ends = memchr::memmem::find_iter(markup.as_bytes(), b"</");
     let mut behind = ends.filter_map(|at| markup.get(at + 2..));
     let is_end = |behind: &&str| {
@@ -79,7 +79,7 @@ fn behind_text<'m>(markup: &'m str, name: &str) -> Option<&'m str> {
 }
 
 /// What stands behind the `>` of a tag, quoted values passed over.
-fn behind_tag(attributes: &str) -> Option<&str> {
+pub(super) fn behind_tag(attributes: &str) -> Option<&str> {
     let mut quote = None;
     for (at, byte) in attributes.bytes().enumerate() {
         match (quote, byte) {

@@ -19,6 +19,7 @@ use html5ever::tendril::StrTendril;
 use html5ever::tokenizer::TokenizerOpts;
 use html5ever::tree_builder::{TreeBuilder, TreeBuilderOpts};
 use html5ever::{Attribute, QualName, local_name, ns};
+use std::borrow::Cow;
 
 /// The number of a node; 0 is the document.
 pub(crate) type NodeId = usize;
@@ -89,12 +90,23 @@ impl From<Option<NodeId>> for Link {
     }
 }
 
+/// A mistake that the parser mended.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(crate) struct Fault {
+    /// The line of the source, counted from 1.
+    pub(crate) line: u32,
+    /// What the parser says.
+    pub(crate) message: Cow<'static, str>,
+}
+
 /// A parsed fragment.
 #[derive(Debug)]
 pub(crate) struct Dom {
     nodes: Vec<Node>,
     /// How many mistakes the parser mended.
     pub(crate) mended: usize,
+    /// The first of them, where they were asked for.
+    pub(crate) faults: Vec<Fault>,
 }
 
 impl Dom {
@@ -112,6 +124,12 @@ impl Dom {
     /// Parses a whole page; what is only a fragment becomes one.
     pub(crate) fn of_page(html: &str) -> Self {
         let builder = TreeBuilder::new(Sink::default(), TreeBuilderOpts::default());
+        parse(html, builder, TokenizerOpts::default())
+    }
+
+    /// The same, with what the parser had to mend.
+    pub(crate) fn of_page_with_faults(html: &str) -> Self {
+        let builder = TreeBuilder::new(Sink::with_faults(), TreeBuilderOpts::default());
         parse(html, builder, TokenizerOpts::default())
     }
 

@@ -1,6 +1,6 @@
 //! What html5ever builds the tree through.
 
-use super::{Dom, Node, NodeData, NodeId, links};
+use super::{Dom, Fault, Node, NodeData, NodeId, links};
 use html5ever::interface::{ElemName, ElementFlags, NodeOrText, QuirksMode, TreeSink};
 use html5ever::tendril::StrTendril;
 use html5ever::{Attribute, LocalName, Namespace, QualName, local_name, ns};
@@ -13,6 +13,8 @@ pub(in super::super) struct Sink {
     pub(in super::super) depth: Cell<u32>,
     nodes: RefCell<Vec<Node>>,
     mended: Cell<usize>,
+    /// What was mended, where somebody wants to know.
+    faults: Option<RefCell<Vec<Fault>>>,
     line: Cell<u32>,
 }
 
@@ -22,6 +24,7 @@ impl Default for Sink {
             depth: Cell::new(0),
             nodes: RefCell::new(vec![Node::new(NodeData::Document, 0)]),
             mended: Cell::new(0),
+            faults: None,
             line: Cell::new(1),
         }
     }
@@ -41,7 +44,15 @@ impl ElemName for OwnedName {
     }
 }
 
+/// The most mistakes that are remembered of one source.
+const MOST_FAULTS: usize = 1000;
+
 impl Sink {
+    /// One that remembers what was mended.
+    pub(super) fn with_faults() -> Self {
+        Self { faults: Some(RefCell::default()), ..Self::default() }
+    }
+
     fn add(&self, data: NodeData) -> NodeId {
         let mut nodes = self.nodes.borrow_mut();
         nodes.push(Node::new(data, self.line.get()));
@@ -83,11 +94,21 @@ impl TreeSink for Sink {
     type ElemName<'a> = OwnedName;
 
     fn finish(self) -> Dom {
-        Dom { nodes: self.nodes.into_inner(), mended: self.mended.get() }
+        Dom {
+            nodes: self.nodes.into_inner(),
+            mended: self.mended.get(),
+            faults: self.faults.map(RefCell::into_inner).unwrap_or_default(),
+        }
     }
 
-    fn parse_error(&self, _message: Cow<'static, str>) {
+    fn parse_error(&self, message: Cow<'static, str>) {
         self.mended.set(self.mended.get() + 1);
+        if let Some(faults) = &self.faults {
+            let mut faults = faults.borrow_mut();
+            if faults.len() < MOST_FAULTS {
+                faults.push(Fault { line: self.line.get(), message });
+            }
+        }
     }
 
     fn get_document(&self) -> NodeId {

@@ -1,0 +1,136 @@
+//! `obblet check`: what is wrong before it is published.
+
+use crate::arguments::CheckArguments;
+use crate::check_report::{Report, explained, json, sarif, text};
+use crate::convert::{read_source, shown_name, source_format};
+use crate::failure::{Code, Failure};
+use crate::fix::{Fixed, fix};
+use crate::house::{chosen, settings};
+use crate::progress::{Bar, listen_for_stop};
+use crate::talk::{print, say};
+use obblet::check::{Grade, grade, topic};
+use obblet::findings::{Code as FindingCode, Finding};
+use obblet::Format;
+use obblet_publish::{
+    CheckedFile, PublishOptions, check_file, check_folder, documents_of, write_atomically,
+};
+use std::path::{Path, PathBuf};
+
+pub(crate) fn run(arguments: &CheckArguments) -> Result<Code, Failure> {
+    if let Some(name) = &arguments.explain {
+        let text = explained(name).ok_or_else(|| unknown_code(name))?;
+        print(text.as_bytes())?;
+        return Ok(Code::Done);
+    }
+    listen_for_stop();
+    if arguments.fix {
+        fix_all(arguments)?;
+    }
+    let mut report = Report::default();
+    for path in &arguments.paths {
+        if path.is_dir() {
+            check_in(path, arguments, &mut report)?;
+        } else {
+            report.files.push(check_alone(path, arguments)?);
+        }
+    }
+    for file in &mut report.files {
+        if let Ok(findings) = &mut file.findings {
+            findings.retain(|finding| is_wanted(finding, arguments));
+        }
+    }
+    if let Some(target) = &arguments.sarif {
+        write_atomically(target, sarif(&report).as_bytes())?;
+    }
+    let shown = if arguments.json { json(&report) } else { text(&report, arguments.fix) };
+    print(shown.as_bytes())?;
+    Ok(if report.files.iter().any(|file| file.findings.is_err()) {
+        Code::Files
+    } else if report.count(Grade::Error) > 0 {
+        Code::DoesNotHold
+    } else {
+        Code::Done
+    })
+}
+
+fn unknown_code(name: &str) -> Failure {
+    let nearest = FindingCode::nearest(name).map(FindingCode::name).unwrap_or_default();
+    let hint = if nearest.is_empty() { String::new() } else { format!("; did you mean {nearest}?") };
+    Failure::Usage(format!("there is no code “{name}”{hint} --explain all prints all codes"))
+}
+
+fn is_wanted(finding: &Finding, arguments: &CheckArguments) -> bool {
+    let is_of_topic = arguments.only.is_empty() || arguments.only.contains(&topic(finding.code));
+    let is_heavy = grade(finding.code) <= arguments.least;
+    is_of_topic && is_heavy && !arguments.ignore.contains(&finding.code)
+}
+
+/// One checked file, as it is reported.
+#[derive(Debug)]
+pub(crate) struct Checked {
+    pub(crate) file: String,
+    pub(crate) format: Format,
+    pub(crate) findings: Result<Vec<Finding>, String>,
+}
+
+fn check_alone(path: &Path, arguments: &CheckArguments) -> Result<Checked, Failure> {
+    let source = read_source(path)?;
+    let format = source_format(path, arguments.read_as, &source);
+    let house = chosen(&arguments.house)?;
+    let findings = check_file(path, &source, format, &house).map(|found| found.into_vec());
+    Ok(Checked { file: shown_name(path), format, findings })
+}
+
+fn check_in(
+    folder: &Path,
+    arguments: &CheckArguments,
+    report: &mut Report,
+) -> Result<(), Failure> {
+    let bar = Bar::new();
+    let files = check_folder(folder, &options(arguments)?, &bar)?;
+    bar.finish();
+    for CheckedFile { file, format, findings } in files {
+        let file = folder.join(file).display().to_string();
+        report.files.push(Checked { file, format, findings: findings.map(|found| found.into_vec()) });
+    }
+    Ok(())
+}
+
+fn options(arguments: &CheckArguments) -> Result<PublishOptions, Failure> {
+    Ok(PublishOptions {
+        house: chosen(&arguments.house)?,
+        follow_folder_houses: arguments.house.house.is_none(),
+        settings: settings(&arguments.house.settings)?,
+        skip: arguments.skip.clone(),
+        ..PublishOptions::default()
+    })
+}
+
+/// Mends every file in which a repair pass finds something to do, and says what it did.
+fn fix_all(arguments: &CheckArguments) -> Result<(), Failure> {
+    let house = chosen(&arguments.house)?;
+    let mut files: Vec<PathBuf> = Vec::new();
+    for path in &arguments.paths {
+        if path.is_dir() {
+            let found = documents_of(path, &options(arguments)?)?;
+            files.extend(found.into_iter().map(|file| path.join(file)));
+        } else if path == Path::new("-") {
+            let why = "--fix needs the names of the files to mend; standard input has none";
+            return Err(Failure::Usage(why.into()));
+        } else {
+            files.push(path.clone());
+        }
+    }
+    for file in files {
+        let shown = file.display();
+        match fix(&file, arguments.read_as, &house) {
+            Ok(Fixed::Nothing) => {}
+            Ok(Fixed::Refused(why)) => say(&format!("{shown}: not mended: {why}")),
+            Ok(Fixed::Mended { what, backup }) => {
+                say(&format!("{shown}: mended {what}; the file as it was is {}", backup.display()));
+            }
+            Err(failure) => say(&format!("obblet: {failure}")),
+        }
+    }
+    Ok(())
+}

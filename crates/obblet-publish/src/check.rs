@@ -1,0 +1,244 @@
+//! Checking a folder: every document by itself, and the links between them.
+
+use crate::pool::{self, Ended, PoolOptions};
+use crate::resolver::FolderResolver;
+use crate::run::Watcher;
+use crate::walk::{FoundKind, walk};
+use crate::{PlanError, PublishOptions};
+use obblet::address::NearAddress;
+use obblet::check::{CheckOptions, Checked, NearLink, check};
+use obblet::document::CompactString;
+use obblet::findings::{Code, Findings};
+use obblet::{Format, House};
+use std::collections::{HashMap, HashSet};
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+use thiserror::Error;
+
+/// A file that was checked.
+#[derive(Debug)]
+pub struct CheckedFile {
+    /// Its path below the folder, with `/` between folders.
+    pub file: String,
+    /// The format it was read as.
+    pub format: Format,
+    /// What is wrong in it, by place; or why it could not be checked.
+    pub findings: Result<Findings, String>,
+}
+
+/// Why a folder could not be checked.
+#[derive(Debug, Error)]
+#[non_exhaustive]
+pub enum CheckError {
+    /// The folder or its settings.
+    #[error(transparent)]
+    Folder(#[from] PlanError),
+    /// No workers could be started.
+    #[error("no workers can be started: {0}")]
+    Workers(#[from] std::io::Error),
+}
+
+/// A file that is to be checked, with what holds for it.
+#[derive(Debug, Clone)]
+struct Job {
+    file: String,
+    format: Format,
+    house: Arc<House>,
+}
+
+/// Checks every document of a folder, in the order of their names. Of the options those count that
+/// choose files, and the house, which folders may name for themselves.
+///
+/// # Errors
+/// [`CheckError`] when there is no such folder, the settings in it are wrong, or no worker can be started.
+pub fn check_folder(
+    folder: &Path,
+    options: &PublishOptions,
+    watcher: &dyn Watcher,
+) -> Result<Vec<CheckedFile>, CheckError> {
+    let Jobs { root, jobs, files } = jobs_in(folder, options)?;
+    watcher.begins(jobs.len());
+    Ok(check_all(&root, jobs, &files, options, watcher)?)
+}
+
+/// What is to be checked in a folder.
+struct Jobs {
+    root: PathBuf,
+    jobs: Vec<Job>,
+    /// Every file and folder that links may lead to.
+    files: HashSet<String>,
+}
+
+fn jobs_in(folder: &Path, options: &PublishOptions) -> Result<Jobs, PlanError> {
+    let root = folder
+        .canonicalize()
+        .ok()
+        .filter(|root| root.is_dir())
+        .ok_or_else(|| PlanError::NoFolder(folder.to_path_buf()))?;
+    let walk = walk(&root, options).map_err(PlanError::Settings)?;
+    let mut files: HashSet<String> = HashSet::new();
+    let mut jobs = Vec::new();
+    for found in walk.found.iter().filter(|found| found.kind == FoundKind::File) {
+        files.insert(found.source.clone());
+        let format = Format::of_file_name(&found.source);
+        let is_wanted =
+            |format: &Format| options.formats.as_ref().is_none_or(|wanted| wanted.contains(format));
+        if let Some(format) = format.filter(is_wanted) {
+            let house = found.scope.house.clone();
+            jobs.push(Job { file: found.source.clone(), format, house });
+        }
+    }
+    files.extend(walk.folders.into_iter().map(|(folder, _)| folder));
+    jobs.sort_by(|one, two| one.file.cmp(&two.file));
+    Ok(Jobs { root, jobs, files })
+}
+
+/// The documents of a folder that [`check_folder`] checks, by their names.
+///
+/// # Errors
+/// [`PlanError`] when there is no such folder or the settings in it are wrong.
+pub fn documents_of(folder: &Path, options: &PublishOptions) -> Result<Vec<String>, PlanError> {
+    Ok(jobs_in(folder, options)?.jobs.into_iter().map(|job| job.file).collect())
+}
+
+fn check_all(
+    root: &Path,
+    jobs: Vec<Job>,
+    files: &HashSet<String>,
+    options: &PublishOptions,
+    watcher: &dyn Watcher,
+) -> std::io::Result<Vec<CheckedFile>> {
+    let jobs = Arc::new(jobs);
+    let mut results: Vec<Option<Result<Checked, String>>> = jobs.iter().map(|_| None).collect();
+    let (of_workers, top): (Arc<Vec<Job>>, PathBuf) = (jobs.clone(), root.to_path_buf());
+    let work = move |index: usize| match of_workers.get(index) {
+        Some(job) => check_one(&top, job),
+        None => Err("there is no such file".to_string()),
+    };
+    let pool_options = PoolOptions {
+        workers: options.workers(),
+        patience: options.patience,
+        is_stopped: &|| watcher.is_stopped(),
+    };
+    pool::run(jobs.len(), &pool_options, Arc::new(work), |index, ended| {
+        let result = match ended {
+            Ended::Done(result) => result,
+            Ended::BrokeOff => Err("the check broke off; please report this".to_string()),
+            Ended::TookTooLong => Err("it took too long".to_string()),
+        };
+        if let Some(place) = results.get_mut(index) {
+            *place = Some(result);
+        }
+        watcher.step(jobs.get(index).map_or("", |job| &job.file));
+    })?;
+    let ids: HashMap<&str, HashSet<CompactString>> = jobs
+        .iter()
+        .zip(&results)
+        .filter_map(|(job, result)| {
+            let checked = result.as_ref()?.as_ref().ok()?;
+            Some((job.file.as_str(), checked.ids.clone()))
+        })
+        .collect();
+    let mut checked_files = Vec::new();
+    for (job, result) in jobs.iter().zip(results) {
+        let Some(result) = result else { continue };
+        let findings = result.map(|mut checked| {
+            let near = std::mem::take(&mut checked.near);
+            let exists = |path: &str| files.contains(path);
+            let has = |path: &str, place: &str| ids.get(path).is_none_or(|ids| ids.contains(place));
+            add_broken(&mut checked, &near, &job.file, &exists, &has);
+            checked.findings
+        });
+        checked_files.push(CheckedFile { file: job.file.clone(), format: job.format, findings });
+    }
+    Ok(checked_files)
+}
+
+fn check_one(root: &Path, job: &Job) -> Result<Checked, String> {
+    let path = root.join(&job.file);
+    let source = std::fs::read(&path).map_err(|error| format!("it cannot be read: {error}"))?;
+    let resolver = FolderResolver::new(root, path.parent().unwrap_or(root));
+    let options = CheckOptions { house: House::clone(&job.house) };
+    check(&source, job.format, &options, &resolver).map_err(|error| error.to_string())
+}
+
+/// Checks one file. What its links lead to is looked for beside it; of documents that it links to,
+/// also the places.
+///
+/// # Errors
+/// What the system or the reader says when the file cannot be read.
+pub fn check_file(path: &Path, source: &[u8], format: Format, house: &House) -> Result<Findings, String> {
+    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
+    let folder = folder.unwrap_or(Path::new("."));
+    let resolver = FolderResolver::new(folder, folder);
+    let options = CheckOptions { house: house.clone() };
+    let mut checked =
+        check(source, format, &options, &resolver).map_err(|error| error.to_string())?;
+    let near = std::mem::take(&mut checked.near);
+    // Beside standard input there is nothing.
+    if path != Path::new("-") {
+        add_broken_beside(&mut checked, &near, folder);
+    }
+    Ok(checked.findings)
+}
+
+fn add_broken_beside(checked: &mut Checked, near: &[NearLink], folder: &Path) {
+    let mut known: HashMap<PathBuf, Option<HashSet<CompactString>>> = HashMap::new();
+    for link in near {
+        let Some(parts) = NearAddress::of(&link.address) else { continue };
+        let path = folder.join(decoded(parts.path));
+        if !path.exists() {
+            checked.findings.add_about(code_of(link), &link.address, Some(link.place));
+            continue;
+        }
+        let Some(place) = parts.place().filter(|place| !place.is_empty()) else { continue };
+        let ids = known.entry(path.clone()).or_insert_with(|| ids_in(&path));
+        if ids.as_ref().is_some_and(|ids| !ids.contains(place.as_str())) {
+            checked.findings.add_about(Code::AnchorBroken, &link.address, Some(link.place));
+        }
+    }
+    checked.findings.locate(&checked.map);
+    checked.findings.sort();
+}
+
+fn ids_in(path: &Path) -> Option<HashSet<CompactString>> {
+    let format = Format::of_file_name(&path.to_string_lossy())?;
+    let source = std::fs::read(path).ok()?;
+    let checked = check(&source, format, &CheckOptions::default(), &()).ok()?;
+    Some(checked.ids)
+}
+
+/// Adds the links that lead nowhere, by what `exists` in the folder and which places files have.
+fn add_broken(
+    checked: &mut Checked,
+    near: &[NearLink],
+    file: &str,
+    exists: &dyn Fn(&str) -> bool,
+    has: &dyn Fn(&str, &str) -> bool,
+) {
+    for link in near {
+        let Some(parts) = NearAddress::of(&link.address) else { continue };
+        let target = parts.from(file);
+        let code = match target.as_deref().filter(|target| exists(target)) {
+            None => code_of(link),
+            Some(target) => {
+                let place = parts.place().filter(|place| !place.is_empty());
+                if place.is_none_or(|place| has(target, &place)) {
+                    continue;
+                }
+                Code::AnchorBroken
+            }
+        };
+        checked.findings.add_about(code, &link.address, Some(link.place));
+    }
+    checked.findings.locate(&checked.map);
+    checked.findings.sort();
+}
+
+fn code_of(link: &NearLink) -> Code {
+    if link.is_picture { Code::PictureFileMissing } else { Code::LinkBroken }
+}
+
+fn decoded(path: &str) -> String {
+    percent_encoding::percent_decode_str(path).decode_utf8_lossy().into_owned()
+}

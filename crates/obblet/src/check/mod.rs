@@ -1,0 +1,169 @@
+//! What is wrong in a document before it is published: its structure, its links, what keeps people
+//! from reading it, its spelling of signs, and of a page whether it is valid HTML.
+//!
+//! Nothing is asked of the network: of addresses outside only the form is looked at.
+//!
+//! ```
+//! use obblet::check::{CheckOptions, Grade, check, grade};
+//! use obblet::{Format, findings::Code};
+//! let text = b"# Tides\n\n### Low water\n\n[here](#ebb)\n";
+//! let checked = check(text, Format::Markdown, &CheckOptions::default(), &())?;
+//! let found: Vec<(u32, Code)> = checked
+//!     .findings
+//!     .iter()
+//!     .map(|finding| (finding.position.map_or(0, |position| position.line), finding.code))
+//!     .collect();
+//! assert_eq!(found[0], (3, Code::HeadingLevelJump));
+//! assert!(found.contains(&(5, Code::AnchorBroken)) && found.contains(&(5, Code::LinkTextVague)));
+//! assert_eq!(grade(Code::AnchorBroken), Grade::Error);
+//! # Ok::<(), obblet::ReadError>(())
+//! ```
+
+mod characters;
+mod destination;
+mod grades;
+mod language;
+mod links;
+mod mending;
+mod pictures;
+mod structure;
+mod tables;
+mod validity;
+
+pub use grades::{Grade, Topic, grade, topic};
+pub use links::NearLink;
+pub use mending::mend;
+
+use crate::convert::read_with;
+use crate::document::{CompactString, Document, Node, SourceMap, Visit, plain_text, walk};
+use crate::draft::Draft;
+use crate::findings::{Code, Findings, Severity};
+use crate::formats::html;
+use crate::{Format, House, ReadError, Reading, Resolver, WriteOptions};
+use std::collections::HashSet;
+
+/// What [`check`] can be told.
+#[derive(Debug, Clone, Default)]
+pub struct CheckOptions {
+    /// The destination: what it allows, and how it spells quotation marks. The default asks nothing
+    /// of either.
+    pub house: House,
+}
+
+/// What [`check`] gives.
+#[derive(Debug, Clone)]
+pub struct Checked {
+    /// What is wrong, by place, with lines and columns.
+    pub findings: Findings,
+    /// Every id that links can lead to.
+    pub ids: HashSet<CompactString>,
+    /// The links and pictures that lead to files nearby, for somebody who knows which files there are.
+    pub near: Vec<NearLink>,
+    /// What makes lines and columns of places.
+    pub map: SourceMap,
+}
+
+/// What a check of a document is about.
+struct Subject<'s> {
+    document: &'s Document,
+    format: Format,
+    house: &'s House,
+    ids: HashSet<CompactString>,
+    findings: Findings,
+}
+
+/// Says what is wrong in a source or a page.
+///
+/// # Errors
+/// Those of [`read`](crate::read).
+pub fn check(
+    source: &[u8],
+    format: Format,
+    options: &CheckOptions,
+    resolver: &dyn Resolver,
+) -> Result<Checked, ReadError> {
+    let mut read_options = options.house.read_options().with_nodes_for_html();
+    read_options.html.looks = true;
+    read_options.html.drop_page_frame = false;
+    read_options.word.looks = true;
+    read_options.latex.looks = true;
+    let Reading { document, findings: read, map } = read_with(source, format, &read_options, resolver)?;
+    let mut findings = Findings::new();
+    let text = match &map {
+        SourceMap::Text(text) if format == Format::Html => Some(text.clone()),
+        _ => None,
+    };
+    let page = text.map(|text| {
+        let is_page = html::is_page(text.as_bytes());
+        validity::validate(&text, is_page, &mut findings)
+    });
+    let mut subject = Subject {
+        document: &document,
+        format,
+        house: &options.house,
+        ids: match &page {
+            Some(page) => page.ids.clone(),
+            None => ids_of(&document),
+        },
+        findings,
+    };
+    subject.readers(&read);
+    subject.structure();
+    subject.tables();
+    subject.pictures();
+    subject.language();
+    subject.characters();
+    subject.mendable();
+    let in_text = subject.links();
+    subject.destination();
+    let Subject { mut findings, ids, .. } = subject;
+    findings.locate(&map);
+    findings.sort();
+    let near = page.map_or(in_text, |page| page.near);
+    Ok(Checked { findings, ids, near, map })
+}
+
+impl Subject<'_> {
+    /// What the reader found wrong in the source. Of a page the checks of its HTML say more.
+    fn readers(&mut self, read: &Findings) {
+        if self.format == Format::Html {
+            return;
+        }
+        let is_wrong = |severity: Severity| matches!(severity, Severity::Problem | Severity::Lost);
+        for finding in read.iter().filter(|finding| is_wrong(finding.severity())) {
+            // Gaps between levels are looked for in all formats alike.
+            if finding.code != Code::HeadingLevelJump {
+                self.findings.take(finding.clone());
+            }
+        }
+    }
+
+    /// Every node of the text and of its notes.
+    fn nodes(&self) -> impl Iterator<Item = Node<'_>> {
+        let notes = self.document.notes.iter().map(|note| note.content.as_slice());
+        let parts = std::iter::once(self.document.blocks.as_slice()).chain(notes);
+        parts.flat_map(walk).filter_map(|visit| match visit {
+            Visit::Enter(node) => Some(node),
+            Visit::Leave(_) => None,
+        })
+    }
+}
+
+/// All that links can lead to: what the source names, and the headings by their words.
+fn ids_of(document: &Document) -> HashSet<CompactString> {
+    let mut ids: HashSet<CompactString> = walk(&document.blocks)
+        .filter_map(|visit| match visit {
+            Visit::Enter(node) => node.id().map(CompactString::from),
+            Visit::Leave(_) => None,
+        })
+        .collect();
+    if let Ok(draft) = Draft::of(document, &WriteOptions::format(Format::Html)) {
+        ids.extend(draft.ids().iter().cloned());
+    }
+    ids
+}
+
+/// The words of inlines on one line.
+fn words_of(inlines: &[crate::document::Inline]) -> String {
+    plain_text(inlines).split_whitespace().collect::<Vec<_>>().join(" ")
+}
