@@ -140,8 +140,9 @@ form is looked at. A folder is checked as a whole, with the links between its fi
 Topics: structure, links, access, html, text, house, source.
 
 --fix mends what a repair pass can mend (typed lists and headings, empty paragraphs,
-double spaces, gaps between levels and the like) by writing the file anew; where that
-would change anything else, the file is left alone. A backup (.bak) is kept.
+double spaces, gaps between levels and the like). In a text only the blocks at fault
+are written anew; a page is written anew as “obblet clean” does; a Word file is left
+alone where anything else would change. A backup (.bak) is kept.
 
 Examples:
   obblet check guide.md

@@ -8,9 +8,9 @@ use crate::fix::{Fixed, fix};
 use crate::house::{chosen, settings};
 use crate::progress::{Bar, listen_for_stop};
 use crate::talk::{print, say};
+use obblet::Format;
 use obblet::check::{Grade, grade, topic};
 use obblet::findings::{Code as FindingCode, Finding};
-use obblet::Format;
 use obblet_publish::{
     CheckedFile, PublishOptions, check_file, check_folder, documents_of, write_atomically,
 };
@@ -55,7 +55,8 @@ pub(crate) fn run(arguments: &CheckArguments) -> Result<Code, Failure> {
 
 fn unknown_code(name: &str) -> Failure {
     let nearest = FindingCode::nearest(name).map(FindingCode::name).unwrap_or_default();
-    let hint = if nearest.is_empty() { String::new() } else { format!("; did you mean {nearest}?") };
+    let hint =
+        if nearest.is_empty() { String::new() } else { format!("; did you mean {nearest}?") };
     Failure::Usage(format!("there is no code “{name}”{hint} --explain all prints all codes"))
 }
 
@@ -81,17 +82,17 @@ fn check_alone(path: &Path, arguments: &CheckArguments) -> Result<Checked, Failu
     Ok(Checked { file: shown_name(path), format, findings })
 }
 
-fn check_in(
-    folder: &Path,
-    arguments: &CheckArguments,
-    report: &mut Report,
-) -> Result<(), Failure> {
+fn check_in(folder: &Path, arguments: &CheckArguments, report: &mut Report) -> Result<(), Failure> {
     let bar = Bar::new();
     let files = check_folder(folder, &options(arguments)?, &bar)?;
     bar.finish();
     for CheckedFile { file, format, findings } in files {
         let file = folder.join(file).display().to_string();
-        report.files.push(Checked { file, format, findings: findings.map(|found| found.into_vec()) });
+        report.files.push(Checked {
+            file,
+            format,
+            findings: findings.map(|found| found.into_vec()),
+        });
     }
     Ok(())
 }

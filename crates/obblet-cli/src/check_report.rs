@@ -125,7 +125,8 @@ fn finding_json(finding: &Finding) -> Value {
 
 /// SARIF 2.1.0 (OASIS), which code hosts and editors read.
 pub(crate) fn sarif(report: &Report) -> String {
-    let found = || report.files.iter().filter_map(|file| Some((file, file.findings.as_ref().ok()?)));
+    let found =
+        || report.files.iter().filter_map(|file| Some((file, file.findings.as_ref().ok()?)));
     let codes: BTreeSet<Code> =
         found().flat_map(|(_, findings)| findings.iter().map(|finding| finding.code)).collect();
     let rules: Vec<Value> = codes
@@ -141,7 +142,9 @@ pub(crate) fn sarif(report: &Report) -> String {
         })
         .collect();
     let results: Vec<Value> = found()
-        .flat_map(|(checked, findings)| findings.iter().map(|finding| result(finding, &checked.file)))
+        .flat_map(|(checked, findings)| {
+            findings.iter().map(|finding| result(finding, &checked.file))
+        })
         .collect();
     let whole = json!({
         "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
@@ -189,7 +192,8 @@ pub(crate) fn explained(name: &str) -> Option<String> {
     let mut text = String::from(ALL_HEAD);
     for code in Code::all() {
         text.push('\n');
-        text.push_str(&entry(code, "##"));
+        // A sign that begins a tag elsewhere is a sign here.
+        text.push_str(&entry(code, "##").replace('<', "\\<"));
     }
     Some(text)
 }
@@ -217,5 +221,5 @@ fn entry(code: Code, marks: &str) -> String {
 
 /// The words of a finding, with a gap for its subject.
 fn sentence(message: &str) -> String {
-    format!("> {}", message.replace("{}", "…").replace('<', "\\<"))
+    format!("> {}", message.replace("{}", "…"))
 }

@@ -2,12 +2,12 @@
 
 use crate::convert::{read_source, resolver_beside, shown_name, source_format};
 use crate::failure::Failure;
-use obblet::check::mend;
-use obblet::compare::{CompareOptions, Kind, compare};
-use obblet::document::SourceMap;
-use obblet::findings::Findings;
+use crate::talk::counted;
+use obblet::check::{mend, mend_source};
+use obblet::compare::{CompareOptions, compare};
+use obblet::findings::{Code, Finding, Severity};
 use obblet::house::KeepLooks;
-use obblet::{ConvertError, Format, House, WriteOptions, read_for, write};
+use obblet::{ConvertError, Format, House, WriteOptions, read_for, read_with, write};
 use obblet_publish::{backup_path, read_house_files, write_atomically};
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -22,53 +22,112 @@ pub(crate) enum Fixed {
     Mended { what: String, backup: PathBuf },
 }
 
-/// Mends a file. Where writing it anew would change anything beside what was mended, it is left as it
-/// is.
+/// Mends a file: a text block by block (but for LaTeX, whose blocks have no known ends), a page as `obblet clean` does, and a Word file only where
+/// nothing else in it changes.
 pub(crate) fn fix(path: &Path, format: Option<Format>, house: &House) -> Result<Fixed, Failure> {
     let source = read_source(path)?;
     let format = source_format(path, format, &source);
     let failed = |error: ConvertError| Failure::Convert { file: shown_name(path), error };
-    let options = options_for(path, format, &source);
     let resolver = resolver_beside(path);
-    let mut reading =
-        read_for(&source, format, &options, &resolver).map_err(|error| failed(error.into()))?;
-    if matches!(&reading.map, SourceMap::Files(files) if files.len() > 1) {
-        return Ok(Fixed::Refused("it includes other files; mend these one by one".into()));
+    match format {
+        Format::Html | Format::Word => rewritten(path, format, &source, house),
+        Format::Latex => {
+            let mut reading = read_with(&source, format, &house.read_options(), &resolver)
+                .map_err(|error| failed(error.into()))?;
+            let found = mend(&mut reading.document, house).into_vec();
+            Ok(match found.is_empty() {
+                true => Fixed::Nothing,
+                false => Fixed::Refused(format!("LaTeX is mended by hand ({})", counts(&found))),
+            })
+        }
+        _ if std::str::from_utf8(&source).is_err() => {
+            Ok(Fixed::Refused("it is not in UTF-8; save it as that first".into()))
+        }
+        _ => {
+            let mended = mend_source(&source, format, house, &resolver)
+                .map_err(|error| failed(error.into()))?;
+            match mended {
+                None => Ok(Fixed::Nothing),
+                Some(mended) => put(path, &source, mended.text.as_bytes(), counts(&mended.mended)),
+            }
+        }
     }
-    let mended = mend(&mut reading.document, house);
-    if mended.is_empty() {
+}
+
+fn put(path: &Path, before: &[u8], after: &[u8], what: String) -> Result<Fixed, Failure> {
+    if before == after {
         return Ok(Fixed::Nothing);
-    }
-    let written =
-        write(&reading.document, &options).map_err(|error| failed(error.into()))?;
-    if written.bytes == source {
-        return Ok(Fixed::Nothing);
-    }
-    let again = read_for(&written.bytes, format, &options, &resolver)
-        .map_err(|error| failed(error.into()))?;
-    let ignore = if format == Format::Html { vec![Kind::Metadata] } else { Vec::new() };
-    let comparison = compare(&reading.document, &again.document, &CompareOptions { ignore });
-    if let Some(difference) = comparison.differences.first() {
-        let what = format!("{} {}: {}", difference.kind, difference.change, difference.what);
-        return Ok(Fixed::Refused(format!("writing it anew would change more than that ({what})")));
     }
     let backup = backup_path(path);
-    write_atomically(&backup, &source)?;
-    write_atomically(path, &written.bytes)?;
-    Ok(Fixed::Mended { what: counts(&mended), backup })
+    write_atomically(&backup, before)?;
+    write_atomically(path, after)?;
+    Ok(Fixed::Mended { what, backup })
+}
+
+/// The whole file, written anew.
+fn rewritten(path: &Path, format: Format, source: &[u8], house: &House) -> Result<Fixed, Failure> {
+    let failed = |error: ConvertError| Failure::Convert { file: shown_name(path), error };
+    let options = options_for(path, format, source, house);
+    let resolver = resolver_beside(path);
+    let mut reading =
+        read_for(source, format, &options, &resolver).map_err(|error| failed(error.into()))?;
+    let mended = mend(&mut reading.document, house).into_vec();
+    let repaired = |finding: &&Finding| finding.severity() == Severity::Repaired;
+    let by_reader = reading.findings.iter().filter(repaired).count();
+    if mended.is_empty() && by_reader == 0 {
+        return Ok(Fixed::Nothing);
+    }
+    let written = write(&reading.document, &options).map_err(|error| failed(error.into()))?;
+    let findings = reading.findings.iter().chain(&written.findings);
+    let lost: Vec<Finding> =
+        findings.filter(|finding| finding.severity() == Severity::Lost).cloned().collect();
+    if format == Format::Word {
+        let again = read_for(&written.bytes, format, &options, &resolver)
+            .map_err(|error| failed(error.into()))?;
+        let comparison = compare(&reading.document, &again.document, &CompareOptions::default());
+        if let Some(difference) = comparison.differences.first() {
+            let what = format!("{} {}: {}", difference.kind, difference.change, difference.what);
+            return Ok(Fixed::Refused(format!(
+                "writing it anew would change more than that ({what})"
+            )));
+        }
+        if !lost.is_empty() {
+            return Ok(Fixed::Refused(format!("writing it anew would lose {}", counts(&lost))));
+        }
+    }
+    let mut what = counts(&mended);
+    if by_reader > 0 {
+        what.push_str(if what.is_empty() { "its HTML" } else { ", and its HTML" });
+    }
+    if !lost.is_empty() {
+        what.push_str(&format!(" (lost: {})", counts(&lost)));
+    }
+    let undescribed =
+        written.findings.iter().filter(|finding| finding.code == Code::AlternativeMissing).count();
+    if undescribed > 0 {
+        let pictures = counted(undescribed, "picture", "pictures");
+        what.push_str(&format!(" ({pictures} without words taken for decoration; look at them)"));
+    }
+    put(path, source, &written.bytes, what)
 }
 
 /// How a file is written in its own format: with all that it says, and as it looks.
-fn options_for(path: &Path, format: Format, source: &[u8]) -> WriteOptions {
+fn options_for(path: &Path, format: Format, source: &[u8], wanted: &House) -> WriteOptions {
     let mut house = match format {
-        Format::Html => House::for_cleaning(source),
+        Format::Html => {
+            let mut house = House::for_cleaning(source);
+            house.characters.punctuation = wanted.characters.punctuation;
+            house
+        }
         _ => House::default(),
     };
     if format == Format::Word {
         house.looks.keep = KeepLooks::Classes;
         // Its own styles, page set-up and headers stay.
         let shown = path.display().to_string();
-        if house.set("word.pattern", &shown).is_ok() && read_house_files(&mut house, Path::new("")).is_err() {
+        if house.set("word.pattern", &shown).is_ok()
+            && read_house_files(&mut house, Path::new("")).is_err()
+        {
             house = House::default();
         }
     }
@@ -76,7 +135,7 @@ fn options_for(path: &Path, format: Format, source: &[u8]) -> WriteOptions {
 }
 
 /// `3 spaces-doubled, 1 list-typed`
-fn counts(mended: &Findings) -> String {
+fn counts(mended: &[Finding]) -> String {
     let mut counts: BTreeMap<&str, u32> = BTreeMap::new();
     for finding in mended {
         *counts.entry(finding.code.name()).or_default() += finding.count;

@@ -9,8 +9,8 @@ use crate::progress::{Bar, is_stopped, listen_for_stop};
 use crate::talk::{counted, painted, print, say};
 use obblet::findings::{Finding, Severity};
 use obblet_publish::{
-    CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, archive,
-    catalogue, publish, write_atomically,
+    CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, archive, catalogue,
+    publish, write_atomically,
 };
 use std::collections::BTreeMap;
 use std::path::Path;

@@ -298,10 +298,7 @@ fn pages_are_cleaned_to_standard_output_or_in_place_with_a_backup() {
     // A backup is never overwritten.
     fs::write(folder.path().join("a.html"), "<p>new<br></p>").unwrap();
     obblet(folder.path(), &["clean", "--in-place", "a.html"], "");
-    assert_eq!(
-        (read("a.html.bak"), read("a.html.bak2")),
-        (noisy.into(), "<p>new<br></p>".into())
-    );
+    assert_eq!((read("a.html.bak"), read("a.html.bak2")), (noisy.into(), "<p>new<br></p>".into()));
 
     let page = obblet(folder.path(), &["clean"], "<title>Tides</title><body lang=de><p>Ebbe");
     assert!(page.out.starts_with("<!DOCTYPE html>\n<html lang=\"de\">"), "{}", page.out);

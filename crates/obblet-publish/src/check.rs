@@ -145,8 +145,13 @@ fn check_all(
         let findings = result.map(|mut checked| {
             let near = std::mem::take(&mut checked.near);
             let exists = |path: &str| files.contains(path);
+            let folder = root.join(&job.file);
+            let exists_outside = |path: &str| {
+                folder.parent().is_some_and(|folder| folder.join(decoded(path)).exists())
+            };
             let has = |path: &str, place: &str| ids.get(path).is_none_or(|ids| ids.contains(place));
-            add_broken(&mut checked, &near, &job.file, &exists, &has);
+            let ground = Ground { exists: &exists, exists_outside: &exists_outside, has: &has };
+            add_broken(&mut checked, &near, &job.file, &ground);
             checked.findings
         });
         checked_files.push(CheckedFile { file: job.file.clone(), format: job.format, findings });
@@ -167,7 +172,12 @@ fn check_one(root: &Path, job: &Job) -> Result<Checked, String> {
 ///
 /// # Errors
 /// What the system or the reader says when the file cannot be read.
-pub fn check_file(path: &Path, source: &[u8], format: Format, house: &House) -> Result<Findings, String> {
+pub fn check_file(
+    path: &Path,
+    source: &[u8],
+    format: Format,
+    house: &House,
+) -> Result<Findings, String> {
     let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
     let folder = folder.unwrap_or(Path::new("."));
     let resolver = FolderResolver::new(folder, folder);
@@ -188,17 +198,15 @@ fn add_broken_beside(checked: &mut Checked, near: &[NearLink], folder: &Path) {
         let Some(parts) = NearAddress::of(&link.address) else { continue };
         let path = folder.join(decoded(parts.path));
         if !path.exists() {
-            checked.findings.add_about(code_of(link), &link.address, Some(link.place));
+            checked.add_about(code_of(link), link);
             continue;
         }
         let Some(place) = parts.place().filter(|place| !place.is_empty()) else { continue };
         let ids = known.entry(path.clone()).or_insert_with(|| ids_in(&path));
         if ids.as_ref().is_some_and(|ids| !ids.contains(place.as_str())) {
-            checked.findings.add_about(Code::AnchorBroken, &link.address, Some(link.place));
+            checked.add_about(Code::AnchorBroken, link);
         }
     }
-    checked.findings.locate(&checked.map);
-    checked.findings.sort();
 }
 
 fn ids_in(path: &Path) -> Option<HashSet<CompactString>> {
@@ -208,31 +216,33 @@ fn ids_in(path: &Path) -> Option<HashSet<CompactString>> {
     Some(checked.ids)
 }
 
-/// Adds the links that lead nowhere, by what `exists` in the folder and which places files have.
-fn add_broken(
-    checked: &mut Checked,
-    near: &[NearLink],
-    file: &str,
-    exists: &dyn Fn(&str) -> bool,
-    has: &dyn Fn(&str, &str) -> bool,
-) {
+/// What is known of the files that links lead to.
+struct Ground<'g> {
+    /// Whether a path is in the folder.
+    exists: &'g dyn Fn(&str) -> bool,
+    /// Whether there is a file at an address that leads out of the folder.
+    exists_outside: &'g dyn Fn(&str) -> bool,
+    /// Whether a file has a place; of what is no document that is not known.
+    has: &'g dyn Fn(&str, &str) -> bool,
+}
+
+/// Adds the links that lead nowhere.
+fn add_broken(checked: &mut Checked, near: &[NearLink], file: &str, ground: &Ground<'_>) {
     for link in near {
         let Some(parts) = NearAddress::of(&link.address) else { continue };
-        let target = parts.from(file);
-        let code = match target.as_deref().filter(|target| exists(target)) {
-            None => code_of(link),
-            Some(target) => {
-                let place = parts.place().filter(|place| !place.is_empty());
-                if place.is_none_or(|place| has(target, &place)) {
-                    continue;
-                }
-                Code::AnchorBroken
+        let Some(target) = parts.from(file) else {
+            if !(ground.exists_outside)(parts.path) {
+                checked.add_about(code_of(link), link);
             }
+            continue;
         };
-        checked.findings.add_about(code, &link.address, Some(link.place));
+        let place = parts.place().filter(|place| !place.is_empty());
+        if !(ground.exists)(&target) {
+            checked.add_about(code_of(link), link);
+        } else if place.is_some_and(|place| !(ground.has)(&target, &place)) {
+            checked.add_about(Code::AnchorBroken, link);
+        }
     }
-    checked.findings.locate(&checked.map);
-    checked.findings.sort();
 }
 
 fn code_of(link: &NearLink) -> Code {

@@ -101,8 +101,10 @@ fn each_dash(text: &str, mut each: impl FnMut(Dash)) {
     for (at, c) in characters.iter().enumerate() {
         let neighbour = |at: Option<usize>| at.and_then(|at| characters.get(at)).copied();
         let (before, behind) = (neighbour(at.checked_sub(1)), neighbour(Some(at + 1)));
-        let is_spaced = before.is_some_and(char::is_whitespace) && behind.is_some_and(char::is_whitespace);
-        let is_tight = before.is_some_and(char::is_alphabetic) && behind.is_some_and(char::is_alphabetic);
+        let is_spaced =
+            before.is_some_and(char::is_whitespace) && behind.is_some_and(char::is_whitespace);
+        let is_tight =
+            before.is_some_and(char::is_alphabetic) && behind.is_some_and(char::is_alphabetic);
         let word_before = characters
             .get(..at)
             .unwrap_or_default()

@@ -32,5 +32,7 @@ impl Subject<'_> {
 fn has_limits(house: &House) -> bool {
     let limits = &house.limits;
     limits.characters > 0
-        || !(limits.elements.is_empty() && limits.attributes.is_empty() && limits.schemes.is_empty())
+        || !(limits.elements.is_empty()
+            && limits.attributes.is_empty()
+            && limits.schemes.is_empty())
 }

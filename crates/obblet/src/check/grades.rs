@@ -197,10 +197,9 @@ pub fn topic(code: Code) -> Topic {
         | C::SpacesDoubled
         | C::TextMisread
         | C::WordRepeated => Topic::Text,
-        C::AddressNotAllowed
-        | C::AttributeNotAllowed
-        | C::ElementNotAllowed
-        | C::TooLong => Topic::House,
+        C::AddressNotAllowed | C::AttributeNotAllowed | C::ElementNotAllowed | C::TooLong => {
+            Topic::House
+        }
         _ => Topic::Source,
     }
 }

@@ -8,9 +8,23 @@ use crate::findings::Code;
 
 /// Words of texts that point to something by its colour.
 const BY_COLOUR: &[&str] = &[
-    "in red", "in green", "in blue", "in yellow", "in orange", "red ones", "green ones", "shown red",
-    "shown green", "marked red", "marked green", "red text", "green text", "red cells", "green cells",
-    "red rows", "green rows",
+    "in red",
+    "in green",
+    "in blue",
+    "in yellow",
+    "in orange",
+    "red ones",
+    "green ones",
+    "shown red",
+    "shown green",
+    "marked red",
+    "marked green",
+    "red text",
+    "green text",
+    "red cells",
+    "green cells",
+    "red rows",
+    "green rows",
 ];
 
 impl Subject<'_> {

@@ -11,9 +11,34 @@ use url::Url;
 
 /// Words that say nothing of where a link leads.
 const VAGUE: &[&str] = &[
-    "click", "click here", "here", "more", "read more", "learn more", "link", "this", "this link",
-    "this page", "page", "see here", "go", "go here", "details", "more details", "more information",
-    "info", "download", "continue", "website", "web site", "hier", "mehr", "weiter", "ici", "aquí", "qui",
+    "click",
+    "click here",
+    "here",
+    "more",
+    "read more",
+    "learn more",
+    "link",
+    "this",
+    "this link",
+    "this page",
+    "page",
+    "see here",
+    "go",
+    "go here",
+    "details",
+    "more details",
+    "more information",
+    "info",
+    "download",
+    "continue",
+    "website",
+    "web site",
+    "hier",
+    "mehr",
+    "weiter",
+    "ici",
+    "aquí",
+    "qui",
 ];
 
 /// A link or picture that leads to a file nearby.
@@ -53,7 +78,8 @@ impl Subject<'_> {
                 }
             }
             Inline::Reference(reference) if reference.shows != ReferenceShows::Page => {
-                if !self.ids.contains(&reference.target) && self.format != Format::Latex {
+                let is_looked_for = matches!(self.format, Format::Latex | Format::Org);
+                if !is_looked_for && !self.ids.contains(&reference.target) {
                     found.push((Code::AnchorBroken, reference.target.to_string(), place));
                 }
             }
@@ -72,7 +98,9 @@ impl Subject<'_> {
         if let Some(place) = address.strip_prefix('#') {
             let place = percent_encoding::percent_decode_str(place).decode_utf8_lossy();
             let is_top = place.is_empty() || place == "top";
-            if !is_top && !self.ids.contains(place.as_ref()) {
+            // What Org calls a place inside the file, its reader looks for.
+            let is_looked_for = self.format == Format::Org;
+            if !is_top && !is_looked_for && !self.ids.contains(place.as_ref()) {
                 add(Code::AnchorBroken, shown);
             }
             return;
@@ -121,9 +149,10 @@ fn words(
 ) {
     let words = words_of(&link.content);
     let shown: String = link.address.chars().take(80).collect();
-    let holds_other = link.content.iter().any(|inline| {
-        matches!(inline, Inline::Formula(_) | Inline::Foreign(_) | Inline::Code(_))
-    });
+    let holds_other = link
+        .content
+        .iter()
+        .any(|inline| matches!(inline, Inline::Formula(_) | Inline::Foreign(_) | Inline::Code(_)));
     if words.is_empty() {
         if !holds_other {
             add(Code::LinkTextEmpty, shown);
@@ -162,9 +191,10 @@ fn is_local(address: &str) -> bool {
         && address.starts_with(|c: char| c.is_ascii_alphabetic());
     let is_own = ["localhost", "127.0.0.1", "[::1]"].iter().any(|host| {
         ["http://", "https://"].iter().any(|scheme| {
-            address.strip_prefix(scheme).and_then(|rest| rest.strip_prefix(host)).is_some_and(
-                |rest| rest.is_empty() || rest.starts_with([':', '/', '?', '#']),
-            )
+            address
+                .strip_prefix(scheme)
+                .and_then(|rest| rest.strip_prefix(host))
+                .is_some_and(|rest| rest.is_empty() || rest.starts_with([':', '/', '?', '#']))
         })
     });
     is_drive
@@ -189,12 +219,16 @@ fn fault_of(address: &str) -> Option<String> {
                     !name.is_empty() && host.contains('.') && !host.contains(['@', ' '])
                 })
             });
-            (!is_person && !(person.is_empty() && rest.contains("to=")))
-                .then(|| "it names no mailbox".to_string())
+            let is_in_query = person.is_empty() && rest.contains("to=");
+            (!is_person && !is_in_query).then(|| "it names no mailbox".to_string())
         }
         "tel" => {
             let is_number = rest.bytes().any(|byte| byte.is_ascii_digit())
-                && rest.bytes().all(|byte| byte.is_ascii_digit() || b"+-.();=".contains(&byte) || byte.is_ascii_alphabetic());
+                && rest.bytes().all(|byte| {
+                    byte.is_ascii_digit()
+                        || b"+-.();=".contains(&byte)
+                        || byte.is_ascii_alphabetic()
+                });
             (!is_number).then(|| "it is no telephone number".to_string())
         }
         "htp" | "htttp" | "hhttp" | "htpp" | "ttp" | "ttps" | "httpss" | "htps" | "httos" => {
@@ -208,9 +242,10 @@ fn web_fault(address: &str, rest: &str) -> Option<String> {
     if !rest.starts_with("//") {
         return Some("two slashes are missing behind the scheme".into());
     }
-    if let Some(second) = ["http://", "https://", "http//", "https//"].iter().find(|second| {
-        rest.get(2..).is_some_and(|rest| rest.starts_with(**second))
-    }) {
+    if let Some(second) = ["http://", "https://", "http//", "https//"]
+        .iter()
+        .find(|second| rest.get(2..).is_some_and(|rest| rest.starts_with(**second)))
+    {
         return Some(format!("“{second}” stands twice"));
     }
     if address.contains(char::is_whitespace) {

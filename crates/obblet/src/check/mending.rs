@@ -2,13 +2,17 @@
 
 use super::Subject;
 use crate::House;
-use crate::document::Document;
-use crate::findings::{Code, Findings};
+use crate::document::{
+    Block, BlockKind, CompactString, Document, GroupRole, Place, walk_blocks_mut,
+};
+use crate::findings::{Code, Finding, Findings};
 use crate::repair::{
     BoldHeadings, DoubleBreaks, DoubleSpaces, EmptyParagraphs, FormattingRepair, HeadingLevels,
-    InvisibleCharacters, LayoutTables, Ligatures, Punctuation, PunctuationForm, Repair, SceneBreaks,
-    SpacedPunctuation, TabTables, TrackingParameters, TypedLeaders, TypedLists, UnderlinedLinks,
+    InvisibleCharacters, LayoutTables, Ligatures, Punctuation, PunctuationForm, Repair,
+    SceneBreaks, SpacedPunctuation, TabTables, TrackingParameters, TypedLeaders, TypedLists,
+    UnderlinedLinks,
 };
+use std::collections::HashSet;
 
 /// The passes in the order in which they help each other, with the code of what each finds.
 fn passes(house: &House) -> Vec<(Box<dyn Repair>, Code)> {
@@ -41,15 +45,44 @@ fn passes(house: &House) -> Vec<(Box<dyn Repair>, Code)> {
 impl Subject<'_> {
     pub(super) fn mendable(&mut self) {
         let mut copy = self.document.clone();
+        // What a program has logged is nobody's spelling.
+        walk_blocks_mut(&mut copy.blocks, |blocks| blocks.retain(|block| !is_drawer(block)));
+        let mut mendable = Vec::new();
         for (pass, code) in passes(self.house) {
             let mut found = Findings::new();
             pass.repair(&mut copy, &mut found);
-            for mut finding in found.into_vec() {
-                finding.code = code;
-                self.findings.take(finding);
+            mendable
+                .extend(found.into_vec().into_iter().map(|finding| Finding { code, ..finding }));
+        }
+        let places_of = |findings: &[Finding], code: Code| -> HashSet<Option<Place>> {
+            let of_code = findings.iter().filter(|finding| finding.code == code);
+            of_code.map(|finding| finding.place).collect()
+        };
+        // One fault is told once: an empty paragraph of spaces has no double spaces, and an empty
+        // heading is no empty paragraph.
+        let empty = places_of(&mendable, Code::ParagraphEmpty);
+        let headings: Vec<Finding> = self.findings.iter().cloned().collect();
+        let headings = places_of(&headings, Code::HeadingEmpty);
+        for finding in mendable {
+            let is_told = match finding.code {
+                Code::SpacesDoubled => empty.contains(&finding.place),
+                Code::ParagraphEmpty => headings.contains(&finding.place),
+                _ => false,
+            };
+            if !is_told {
+                self.findings.take(Finding { subject: subject_of(&finding), ..finding });
             }
         }
     }
+}
+
+fn is_drawer(block: &Block) -> bool {
+    matches!(&block.kind, BlockKind::Group(group) if matches!(group.role, GroupRole::Drawer(_)))
+}
+
+/// The words of a heading or the like; what passes call what they did says nothing here.
+fn subject_of(finding: &Finding) -> Option<CompactString> {
+    finding.subject.clone().filter(|_| finding.code.message().contains("{}"))
 }
 
 /// Mends in a document what a repair pass can mend: what [`check`](super::check) finds with the codes

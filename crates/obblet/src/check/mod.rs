@@ -25,7 +25,9 @@ mod grades;
 mod language;
 mod links;
 mod mending;
+mod patch;
 mod pictures;
+mod places;
 mod structure;
 mod tables;
 mod validity;
@@ -33,6 +35,7 @@ mod validity;
 pub use grades::{Grade, Topic, grade, topic};
 pub use links::NearLink;
 pub use mending::mend;
+pub use patch::{MendedSource, mend_source};
 
 use crate::convert::read_with;
 use crate::document::{CompactString, Document, Node, SourceMap, Visit, plain_text, walk};
@@ -87,7 +90,8 @@ pub fn check(
     read_options.html.drop_page_frame = false;
     read_options.word.looks = true;
     read_options.latex.looks = true;
-    let Reading { document, findings: read, map } = read_with(source, format, &read_options, resolver)?;
+    let Reading { document, findings: read, map } =
+        read_with(source, format, &read_options, resolver)?;
     let mut findings = Findings::new();
     let text = match &map {
         SourceMap::Text(text) if format == Format::Html => Some(text.clone()),
@@ -117,10 +121,27 @@ pub fn check(
     let in_text = subject.links();
     subject.destination();
     let Subject { mut findings, ids, .. } = subject;
+    if let SourceMap::Text(text) = &map {
+        places::narrow(&mut findings, text);
+    }
     findings.locate(&map);
     findings.sort();
     let near = page.map_or(in_text, |page| page.near);
     Ok(Checked { findings, ids, near, map })
+}
+
+impl Checked {
+    /// Adds a finding about one of the links to files nearby.
+    pub fn add_about(&mut self, code: Code, link: &NearLink) {
+        let mut found = Findings::new();
+        found.add_about(code, &link.address, Some(link.place));
+        if let SourceMap::Text(text) = &self.map {
+            places::narrow(&mut found, text);
+        }
+        found.locate(&self.map);
+        self.findings.extend(found);
+        self.findings.sort();
+    }
 }
 
 impl Subject<'_> {

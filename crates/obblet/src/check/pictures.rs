@@ -10,9 +10,30 @@ const LONG: usize = 250;
 
 /// Words that say that there is a picture, and nothing more.
 const EMPTY_WORDS: &[&str] = &[
-    "image", "picture", "photo", "photograph", "graphic", "graphics", "figure", "img", "pic", "icon",
-    "logo", "untitled", "image of", "picture of", "photo of", "bild", "foto", "abbildung", "imagen",
-    "immagine", "alt", "alt text", "placeholder", "description",
+    "image",
+    "picture",
+    "photo",
+    "photograph",
+    "graphic",
+    "graphics",
+    "figure",
+    "img",
+    "pic",
+    "icon",
+    "logo",
+    "untitled",
+    "image of",
+    "picture of",
+    "photo of",
+    "bild",
+    "foto",
+    "abbildung",
+    "imagen",
+    "immagine",
+    "alt",
+    "alt text",
+    "placeholder",
+    "description",
 ];
 
 impl Subject<'_> {
@@ -62,7 +83,8 @@ fn fault(picture: &Picture, format: Format) -> Option<(Code, String)> {
     let lower = words.to_lowercase();
     let file = shown.rsplit('/').next().unwrap_or_default().to_lowercase();
     let stem = file.rsplit_once('.').map_or(file.as_str(), |(stem, _)| stem);
-    let is_name = lower == file || (lower == stem && stem.contains(['-', '_', '.']) )
+    let is_name = lower == file
+        || (lower == stem && stem.contains(['-', '_', '.']))
         || is_file_name(&lower)
         || EMPTY_WORDS.contains(&lower.trim_end_matches([':', '.', ' ']).trim());
     is_name.then(|| (Code::PictureDescribedByName, words.to_string()))
@@ -72,11 +94,12 @@ fn fault(picture: &Picture, format: Format) -> Option<(Code, String)> {
 fn is_file_name(words: &str) -> bool {
     let ends = [".png", ".jpg", ".jpeg", ".gif", ".svg", ".webp", ".avif", ".tif", ".tiff", ".bmp"];
     let is_one_word = !words.contains(char::is_whitespace);
-    let is_camera = ["img", "dsc", "dscn", "scan", "image", "pict", "picture", "photo"].iter().any(|start| {
-        words.strip_prefix(start).is_some_and(|rest| {
-            let rest = rest.trim_start_matches(['_', '-', ' ']);
-            !rest.is_empty() && rest.bytes().all(|byte| byte.is_ascii_digit())
-        })
-    });
+    let is_camera =
+        ["img", "dsc", "dscn", "scan", "image", "pict", "picture", "photo"].iter().any(|start| {
+            words.strip_prefix(start).is_some_and(|rest| {
+                let rest = rest.trim_start_matches(['_', '-', ' ']);
+                !rest.is_empty() && rest.bytes().all(|byte| byte.is_ascii_digit())
+            })
+        });
     (is_one_word && ends.iter().any(|end| words.ends_with(end))) || is_camera
 }

@@ -57,12 +57,12 @@ impl Subject<'_> {
 
     /// A page has one top heading. A source that states its title apart may have any number.
     fn top_headings(&mut self, headings: &[(Heading, Place)]) {
-        let has_own_title =
-            self.format != Format::Html && !self.document.metadata.title.is_empty();
+        let has_own_title = self.format != Format::Html && !self.document.metadata.title.is_empty();
         if has_own_title || matches!(self.format, Format::Org | Format::Latex | Format::Word) {
             return;
         }
-        let tops = headings.iter().filter(|(heading, _)| heading.level == 1);
+        let has_words = |heading: &Heading| !plain_text(&heading.content).trim().is_empty();
+        let tops = headings.iter().filter(|(heading, _)| heading.level == 1 && has_words(heading));
         for (heading, place) in tops.skip(1) {
             let words = words_of(&heading.content);
             self.findings.add_about(Code::TopHeadingRepeated, &words, Some(*place));

@@ -26,20 +26,16 @@ impl Subject<'_> {
 fn fault(table: &Table) -> Option<(Code, String)> {
     let rows = table.rows().count();
     let cells = || table.rows().flat_map(|(_, row)| &row.cells);
-    let has_head = table
-        .groups
-        .iter()
-        .any(|group| group.kind == RowGroupKind::Head && !group.rows.is_empty())
-        || cells().any(|cell| cell.header.is_some());
+    let has_head =
+        table.groups.iter().any(|group| group.kind == RowGroupKind::Head && !group.rows.is_empty())
+            || cells().any(|cell| cell.header.is_some());
     let is_wide = table.rows().any(|(_, row)| row.cells.len() > 1);
     if rows > 1 && is_wide && !has_head {
         return Some((Code::TableHeadMissing, String::new()));
     }
     let has_spans = cells().any(|cell| cell.row_span > 1);
-    let widths: Vec<u32> = table
-        .rows()
-        .map(|(_, row)| row.cells.iter().map(|cell| cell.column_span).sum())
-        .collect();
+    let widths: Vec<u32> =
+        table.rows().map(|(_, row)| row.cells.iter().map(|cell| cell.column_span).sum()).collect();
     let (least, most) = (widths.iter().min().copied()?, widths.iter().max().copied()?);
     (!has_spans && least != most)
         .then(|| (Code::TableRowsUneven, format!("{least} to {most} columns")))

@@ -7,7 +7,9 @@ use std::sync::Arc;
 ///
 /// For Word files, whose text is spread over XML parts, `start` and `end` count paragraphs of the
 /// main part instead; [`SourceMap`] knows which of the two it is.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[derive(
+    Debug, Clone, Copy, Default, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize,
+)]
 pub struct Place {
     /// Offset of the first byte.
     pub start: u32,

@@ -173,6 +173,11 @@ impl Findings {
         self.list.push(finding);
     }
 
+    /// The findings, to be changed.
+    pub(crate) fn iter_mut(&mut self) -> std::slice::IterMut<'_, Finding> {
+        self.list.iter_mut()
+    }
+
     /// Takes a finding as it is.
     pub(crate) fn take(&mut self, finding: Finding) {
         self.list.push(finding);

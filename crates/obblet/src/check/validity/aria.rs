@@ -18,8 +18,8 @@ const ROLES: &str = "alert alertdialog application article banner blockquote but
 
 /// Elements that may have no role (ARIA in HTML, 4).
 const WITHOUT_ROLE: &[&str] = &[
-    "base", "col", "colgroup", "head", "html", "link", "map", "meta", "noscript", "picture", "script",
-    "slot", "source", "style", "template", "title", "track", "legend",
+    "base", "col", "colgroup", "head", "html", "link", "map", "meta", "noscript", "picture",
+    "script", "slot", "source", "style", "template", "title", "track", "legend",
 ];
 
 const TRISTATE: Value = Value::OneOf(&["true", "false", "mixed", "undefined"]);

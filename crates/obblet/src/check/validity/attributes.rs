@@ -27,8 +27,8 @@ const OF_LINKS: [&str; 7] =
 
 /// Elements that assistive programs give no name of their own.
 const NAMELESS: [&str; 24] = [
-    "abbr", "b", "bdi", "bdo", "br", "caption", "cite", "code", "del", "div", "em", "i", "ins", "kbd",
-    "mark", "p", "pre", "q", "s", "small", "span", "strong", "sub", "sup",
+    "abbr", "b", "bdi", "bdo", "br", "caption", "cite", "code", "del", "div", "em", "i", "ins",
+    "kbd", "mark", "p", "pre", "q", "s", "small", "span", "strong", "sub", "sup",
 ];
 
 /// Events that an attribute may handle (HTML Standard, 8.1.8.2).
@@ -87,9 +87,8 @@ impl Validator<'_> {
         }
         let Some(value_kind) = value_of(element, name).or_else(|| aria::state(name)) else {
             // An anchor that leads somewhere too had a name beside its address.
-            let is_anchor = name == "name"
-                && element.name == "a"
-                && self.dom.attribute(node, "href").is_some();
+            let is_anchor =
+                name == "name" && element.name == "a" && self.dom.attribute(node, "href").is_some();
             return match is_anchor || had_attribute(element.name, name) {
                 true => on(Code::AttributeObsolete),
                 false => on(Code::AttributeUnknown),
@@ -103,7 +102,9 @@ impl Validator<'_> {
             _ => value_kind.fault(value, name),
         };
         let shown: String = value.chars().take(60).collect();
-        fault.map(|fault| (Code::AttributeWrong, format!("{name}=\"{shown}\" on {}: {fault}", element.name)))
+        fault.map(|fault| {
+            (Code::AttributeWrong, format!("{name}=\"{shown}\" on {}: {fault}", element.name))
+        })
     }
 
     /// Whether an attribute that the element may have may be there in this case.
@@ -114,7 +115,9 @@ impl Validator<'_> {
             ("a", name) if OF_LINKS.contains(&name) => has("href"),
             ("li", "value") => parent == Some("ol"),
             ("input", name) => super::inputs::takes(self.dom.attribute(node, "type"), name),
-            ("colgroup", "span") => !self.dom.children(node).any(|child| self.dom.name(child) == Some("col")),
+            ("colgroup", "span") => {
+                !self.dom.children(node).any(|child| self.dom.name(child) == Some("col"))
+            }
             ("source", "src") => parent != Some("picture"),
             ("source", "srcset" | "sizes" | "width" | "height") => parent == Some("picture"),
             ("script", "async" | "defer" | "integrity" | "crossorigin") => {
@@ -123,7 +126,9 @@ impl Validator<'_> {
             ("dialog", "tabindex") => false,
             ("link", "as") => {
                 let relation = self.dom.attribute(node, "rel").unwrap_or_default();
-                relation.split_ascii_whitespace().any(|one| matches!(one, "preload" | "modulepreload"))
+                relation
+                    .split_ascii_whitespace()
+                    .any(|one| matches!(one, "preload" | "modulepreload"))
             }
             ("meta", "media") => self.dom.attribute(node, "name") == Some("theme-color"),
             _ => true,
@@ -184,7 +189,12 @@ impl Validator<'_> {
             wrong.push("aria-label: an element without a role has no name of its own");
         }
         for needed in aria::needed_state(role) {
-            if !has(needed) && !matches!(element.name, "input" | "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "meter" | "select") {
+            if !has(needed)
+                && !matches!(
+                    element.name,
+                    "input" | "h1" | "h2" | "h3" | "h4" | "h5" | "h6" | "meter" | "select"
+                )
+            {
                 missing.push(needed);
             }
         }

@@ -89,7 +89,8 @@ impl Validator<'_> {
         let relation = self.dom.attribute(node, "rel").unwrap_or_default();
         let mut relations = relation.split_ascii_whitespace().peekable();
         let is_for_body = relations.peek().is_some()
-            && relations.all(|one| BODY_RELATIONS.iter().any(|known| known.eq_ignore_ascii_case(one)));
+            && relations
+                .all(|one| BODY_RELATIONS.iter().any(|known| known.eq_ignore_ascii_case(one)));
         matches!(name, "link" | "meta") && has_property || name == "link" && is_for_body
     }
 

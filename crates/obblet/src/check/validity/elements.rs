@@ -222,11 +222,46 @@ const OBSOLETE: &[(&str, &str)] = &[
 
 /// Attributes that were part of HTML once and are still written by many programs, on any element.
 const OBSOLETE_ATTRIBUTES: &[&str] = &[
-    "align", "alink", "axis", "background", "bgcolor", "border", "bordercolor", "cellpadding",
-    "cellspacing", "char", "charoff", "charset", "clear", "color", "compact", "face", "frame",
-    "frameborder", "hspace", "language", "link", "longdesc", "manifest", "marginheight",
-    "marginwidth", "noshade", "nowrap", "profile", "rev", "rules", "scheme", "scope", "scrolling",
-    "size", "summary", "text", "valign", "version", "vlink", "vspace",
+    "align",
+    "alink",
+    "axis",
+    "background",
+    "bgcolor",
+    "border",
+    "bordercolor",
+    "cellpadding",
+    "cellspacing",
+    "char",
+    "charoff",
+    "charset",
+    "clear",
+    "color",
+    "compact",
+    "face",
+    "frame",
+    "frameborder",
+    "hspace",
+    "language",
+    "link",
+    "longdesc",
+    "manifest",
+    "marginheight",
+    "marginwidth",
+    "noshade",
+    "nowrap",
+    "profile",
+    "rev",
+    "rules",
+    "scheme",
+    "scope",
+    "scrolling",
+    "size",
+    "summary",
+    "text",
+    "valign",
+    "version",
+    "vlink",
+    "vspace",
 ];
 
 /// The same on a few elements alone, which others still have.
@@ -273,7 +308,11 @@ mod tests {
         assert!(ELEMENTS.is_sorted_by_key(|element| element.name));
         assert!(GLOBAL.is_sorted_by_key(|attribute| attribute.0));
         for element in ELEMENTS {
-            assert!(element.attributes.is_sorted_by_key(|attribute| attribute.0), "{}", element.name);
+            assert!(
+                element.attributes.is_sorted_by_key(|attribute| attribute.0),
+                "{}",
+                element.name
+            );
             assert!(stands_for(element.name).is_none(), "{}", element.name);
         }
     }

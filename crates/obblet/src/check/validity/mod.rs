@@ -25,8 +25,8 @@ use crate::formats::html::dom::{Dom, NodeData, NodeId};
 use elements::{Element, element_named};
 use html5ever::ns;
 use kinds::Holds;
-use surroundings::Surroundings;
 use std::collections::HashSet;
+use surroundings::Surroundings;
 use tags::TagPlaces;
 
 /// What else a check wants to know of a page.
@@ -149,7 +149,9 @@ fn is_interactive(dom: &Dom, node: NodeId, element: &Element) -> bool {
         "a" => has("href"),
         "audio" | "video" => has("controls"),
         "img" | "object" => has("usemap"),
-        "input" => !dom.attribute(node, "type").is_some_and(|kind| kind.eq_ignore_ascii_case("hidden")),
+        "input" => {
+            !dom.attribute(node, "type").is_some_and(|kind| kind.eq_ignore_ascii_case("hidden"))
+        }
         _ => element.kinds.has(kinds::Kinds::INTERACTIVE),
     }
 }

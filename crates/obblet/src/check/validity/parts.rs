@@ -30,7 +30,8 @@ impl Validator<'_> {
 
     /// The elements directly in another, with their names, but for what no reader sees.
     fn children(&self, node: NodeId) -> Vec<(NodeId, &str)> {
-        let elements = self.dom.children(node).filter_map(|child| Some((child, self.dom.name(child)?)));
+        let elements =
+            self.dom.children(node).filter_map(|child| Some((child, self.dom.name(child)?)));
         elements.filter(|(_, name)| !matches!(*name, "script" | "template")).collect()
     }
 
@@ -54,7 +55,8 @@ impl Validator<'_> {
             return;
         }
         let dom = self.dom;
-        let named = |name: &'static str| dom.children(node).filter(move |n| dom.name(*n) == Some(name));
+        let named =
+            |name: &'static str| dom.children(node).filter(move |n| dom.name(*n) == Some(name));
         match named("title").collect::<Vec<_>>().as_slice() {
             [] => self.incomplete(node, "head without title"),
             [title, more @ ..] => {
@@ -66,7 +68,8 @@ impl Validator<'_> {
         }
         let is_charset = |node: &NodeId| {
             dom.attribute(*node, "charset").is_some()
-                || dom.attribute(*node, "http-equiv")
+                || dom
+                    .attribute(*node, "http-equiv")
                     .is_some_and(|name| name.eq_ignore_ascii_case("content-type"))
         };
         for node in named("meta").filter(is_charset).skip(1).collect::<Vec<_>>() {
@@ -138,7 +141,9 @@ impl Validator<'_> {
             [] if is_needed => self.incomplete(node, &format!("{name} without {part}")),
             [] => {}
             [(0, _)] => {}
-            [(_, node), ..] => self.misplaced(*node, &format!("{part} not first, or twice, in {name}")),
+            [(_, node), ..] => {
+                self.misplaced(*node, &format!("{part} not first, or twice, in {name}"))
+            }
         }
     }
 
@@ -189,7 +194,8 @@ impl Validator<'_> {
 
     fn heading_group(&mut self, node: NodeId) {
         let children = self.children(node);
-        let is_heading = |name: &str| element_named(name).is_some_and(|e| e.kinds.has(Kinds::HEADING));
+        let is_heading =
+            |name: &str| element_named(name).is_some_and(|e| e.kinds.has(Kinds::HEADING));
         if children.iter().filter(|(_, name)| is_heading(name)).count() != 1 {
             self.incomplete(node, "hgroup without exactly one heading");
         }
@@ -231,10 +237,8 @@ impl Validator<'_> {
     fn option(&mut self, node: NodeId) {
         let has_label = self.dom.attribute(node, "label").is_some();
         let is_empty = self.dom.text_of(node).chars().all(is_space);
-        let in_list = self
-            .dom
-            .parent(node)
-            .is_some_and(|parent| self.dom.name(parent) == Some("datalist"));
+        let in_list =
+            self.dom.parent(node).is_some_and(|parent| self.dom.name(parent) == Some("datalist"));
         if !has_label && is_empty && !in_list {
             self.incomplete(node, "option without text or label");
         }
@@ -254,7 +258,11 @@ impl Validator<'_> {
         let mut wrong = None;
         for (child, name) in &children {
             let now = rank(name);
-            let is_repeated = now == last && matches!(now, 2 | 4) || (now == 0 && wrong.is_none() && last == 0 && children.iter().filter(|(_, n)| *n == "caption").count() > 1);
+            let is_repeated = now == last && matches!(now, 2 | 4)
+                || (now == 0
+                    && wrong.is_none()
+                    && last == 0
+                    && children.iter().filter(|(_, n)| *n == "caption").count() > 1);
             if now < last || is_repeated {
                 wrong = Some((*child, format!("{name} out of order, or twice, in table")));
                 break;

@@ -71,8 +71,11 @@ impl Validator<'_> {
         for (node, attribute, value) in self.id_references() {
             let is_single = matches!(attribute.as_str(), "for" | "form" | "list" | "popovertarget")
                 && dom.name(node) != Some("output");
-            let wanted: Vec<&str> =
-                if is_single { vec![value.as_str()] } else { value.split_ascii_whitespace().collect() };
+            let wanted: Vec<&str> = if is_single {
+                vec![value.as_str()]
+            } else {
+                value.split_ascii_whitespace().collect()
+            };
             for one in wanted {
                 let fits = ids.get(one).is_some_and(|target| match attribute.as_str() {
                     "for" if dom.name(node) == Some("label") => dom

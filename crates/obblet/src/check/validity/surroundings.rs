@@ -78,8 +78,7 @@ impl Surroundings {
         if is_interactive && self.0 & IN_LINK != 0 {
             return Some("a");
         }
-        let is_section =
-            element.kinds.has(Kinds::SECTIONING) || element.kinds.has(Kinds::HEADING);
+        let is_section = element.kinds.has(Kinds::SECTIONING) || element.kinds.has(Kinds::HEADING);
         if is_section && self.0 & WITHOUT != 0 {
             return Some("address, dt or th");
         }

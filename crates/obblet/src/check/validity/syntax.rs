@@ -11,8 +11,12 @@ impl Validator<'_> {
     pub(super) fn syntax(&mut self, text: &str) {
         let faults: Vec<Fault> =
             self.dom.faults.iter().filter(|fault| self.matters(fault)).cloned().collect();
+        let has_doctype = has_doctype(text);
         let mut last = None;
-        for fault in faults.iter().take(SHOWN) {
+        // The parser stumbles over the first tag where the doctype is missing.
+        let first =
+            faults.first().filter(|fault| !has_doctype && fault.message == "Unexpected token");
+        for fault in faults.iter().skip(usize::from(first.is_some())).take(SHOWN) {
             // One mistake makes the parser stumble more than once.
             if last == Some((fault.line, &fault.message)) {
                 continue;
@@ -21,7 +25,7 @@ impl Validator<'_> {
             let place = self.places.of_line(fault.line);
             self.findings.add_about(Code::HtmlSyntax, words(&fault.message), Some(place));
         }
-        if self.is_page && !has_doctype(text) {
+        if self.is_page && !has_doctype {
             self.findings.add(Code::DoctypeMissing, Some(self.places.of_line(1)));
         }
     }
@@ -38,7 +42,8 @@ fn has_doctype(text: &str) -> bool {
         rest = remark.split_once("-->").map_or("", |(_, behind)| behind).trim_start();
     }
     let declared = rest.get(..9).is_some_and(|start| start.eq_ignore_ascii_case("<!doctype"));
-    let inside = rest.get(9..).and_then(|rest| rest.split_once('>')).map_or("", |(inside, _)| inside);
+    let inside =
+        rest.get(9..).and_then(|rest| rest.split_once('>')).map_or("", |(inside, _)| inside);
     let words: Vec<&str> = inside.split_ascii_whitespace().collect();
     declared
         && match words.as_slice() {

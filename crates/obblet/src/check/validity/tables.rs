@@ -52,13 +52,15 @@ impl Validator<'_> {
         for (index, row) in rows.iter().enumerate() {
             let mut column = 0;
             let mut begun = false;
-            let cells = dom.children(*row).filter(|cell| matches!(dom.name(*cell), Some("td" | "th")));
+            let cells =
+                dom.children(*row).filter(|cell| matches!(dom.name(*cell), Some("td" | "th")));
             for cell in cells {
                 while covered.get(column).is_some_and(|until| *until > index) {
                     column += 1;
                 }
                 begun = true;
-                let span = |name: &str| dom.attribute(cell, name).and_then(|n| n.parse::<usize>().ok());
+                let span =
+                    |name: &str| dom.attribute(cell, name).and_then(|n| n.parse::<usize>().ok());
                 let wide = span("colspan").unwrap_or(1).clamp(1, WIDEST);
                 let high = match span("rowspan").unwrap_or(1) {
                     0 => rows.len() - index,

@@ -28,16 +28,21 @@ impl TagPlaces {
             by_name.entry(name).or_default().push_back((line, place));
         }
         let mut places = HashMap::new();
-        let mut nodes: Vec<NodeId> = dom.below(0).filter(|node| dom.name(*node).is_some()).collect();
+        let mut nodes: Vec<NodeId> =
+            dom.below(0).filter(|node| dom.name(*node).is_some()).collect();
         // The parser made them in the order of their tags.
         nodes.sort_unstable();
         for node in nodes {
-            let Some(open) = dom.name(node).and_then(|name| by_name.get_mut(name)) else { continue };
+            let Some(open) = dom.name(node).and_then(|name| by_name.get_mut(name)) else {
+                continue;
+            };
             let line = dom.line(node);
             while open.front().is_some_and(|(of_tag, _)| *of_tag < line) {
                 open.pop_front();
             }
-            if let Some((_, place)) = open.pop_front_if(|(of_tag, _)| *of_tag == line) {
+            if open.front().is_some_and(|(of_tag, _)| *of_tag == line)
+                && let Some((_, place)) = open.pop_front()
+            {
                 places.insert(node, place);
             }
         }

@@ -78,7 +78,9 @@ impl Value {
             Self::Direction => one_of(value, &["ltr", "rtl", "auto"]),
             Self::MediaType => unless(is_media_type(value), "it must be a media type"),
             Self::Moment => unless(is_moment(trimmed), "it is no date, time or duration"),
-            Self::DateTime => unless(is_date_time(trimmed), "it is no date, with or without a time"),
+            Self::DateTime => {
+                unless(is_date_time(trimmed), "it is no date, with or without a time")
+            }
             Self::Colour => unless(
                 value.len() == 7
                     && value.starts_with('#')
@@ -133,9 +135,8 @@ fn is_number(value: &str) -> bool {
         Some((base, exponent)) => (base, Some(exponent)),
         None => (unsigned, None),
     };
-    let is_exponent = exponent.is_none_or(|exponent| {
-        is_natural(exponent.strip_prefix(['-', '+']).unwrap_or(exponent))
-    });
+    let is_exponent = exponent
+        .is_none_or(|exponent| is_natural(exponent.strip_prefix(['-', '+']).unwrap_or(exponent)));
     let is_base = match base.split_once('.') {
         Some((whole, part)) => (whole.is_empty() || is_natural(whole)) && is_natural(part),
         None => is_natural(base),
@@ -296,8 +297,7 @@ fn is_units(text: &str) -> bool {
 fn address_fault(value: &str) -> Option<String> {
     let value = value.trim_matches(is_space);
     let is_data = value.get(..5).is_some_and(|start| start.eq_ignore_ascii_case("data:"));
-    let is_script =
-        value.get(..11).is_some_and(|start| start.eq_ignore_ascii_case("javascript:"));
+    let is_script = value.get(..11).is_some_and(|start| start.eq_ignore_ascii_case("javascript:"));
     if is_script {
         return None;
     }
@@ -317,9 +317,9 @@ fn address_fault(value: &str) -> Option<String> {
             return Some(format!("an address must not hold {}", named(c)));
         }
     }
-    if let Some(c) = fragment.and_then(|fragment| {
-        fragment.chars().find(|c| *c == '#' || illegal(*c))
-    }) {
+    if let Some(c) =
+        fragment.and_then(|fragment| fragment.chars().find(|c| *c == '#' || illegal(*c)))
+    {
         return Some(format!("an address must not hold {}", named(c)));
     }
     if let Some(at) = broken_percent(value) {
@@ -328,7 +328,8 @@ fn address_fault(value: &str) -> Option<String> {
     let base = Url::parse("https://marrowby.example/").ok()?;
     let parsed = base.join(value);
     let scheme = value.split_once(':').map(|(scheme, _)| scheme).filter(|scheme| {
-        !scheme.is_empty() && scheme.bytes().all(|b| b.is_ascii_alphanumeric() || b"+-.".contains(&b))
+        !scheme.is_empty()
+            && scheme.bytes().all(|b| b.is_ascii_alphanumeric() || b"+-.".contains(&b))
     });
     if let (Some(scheme), Ok(_)) = (scheme, &parsed)
         && ["http", "https", "ftp"].iter().any(|known| known.eq_ignore_ascii_case(scheme))
@@ -379,8 +380,7 @@ fn source_set_fault(value: &str) -> Option<String> {
             return Some("a picture has one width or density".into());
         }
     }
-    (kinds[1] && (kinds[0] || kinds[2]))
-        .then(|| "all pictures or none must have a width".into())
+    (kinds[1] && (kinds[0] || kinds[2])).then(|| "all pictures or none must have a width".into())
 }
 
 /// A list of declarations as far as its form goes; which properties there are is for style sheets.
@@ -438,7 +438,11 @@ mod tests {
                 &["", "a%20b.html", "#x", "https://a.example/?q=1", "mailto:a@b.example", "//h/x"],
                 &["a b.html", "https://a b/", "x%2", "c:\\mill.txt", "http:/mill", "https://"],
             ),
-            (Value::SourceSet, &["a.png 2x, b.png", "a.png 100w"], &["a.png 2y", "a.png 1w, b.png"]),
+            (
+                Value::SourceSet,
+                &["a.png 2x, b.png", "a.png 100w"],
+                &["a.png 2y", "a.png 1w, b.png"],
+            ),
             (Value::Style, &["", "color: red; margin: 0"], &["color", "red;", "color:"]),
             (Value::Target, &["_blank", "mill"], &["_new", ""]),
         ];

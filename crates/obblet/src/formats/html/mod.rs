@@ -47,8 +47,8 @@ pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_page, read_parts};
 pub(crate) use saved_page::{is_saved_page, opened};
 pub use sniff::is_page;
-pub(crate) use source_tags::{Tag, tags};
 pub(crate) use sniff::{shows_own_metadata, stated_encoding};
+pub(crate) use source_tags::{Tag, tags};
 pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, LooksForm, PicturePlacement, RawHtml, escaped_text,
     write_body,

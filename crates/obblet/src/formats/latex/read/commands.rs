@@ -31,6 +31,7 @@ pub(super) enum Action {
     Cite(CitationForm),
     CloseFormula,
     CodeFile,
+    CodeLanguage,
     CodeSettings,
     Colour,
     ColourBox,
@@ -350,7 +351,11 @@ impl Reader<'_> {
                 let mark = self.inline_argument();
                 self.push_formatted(Formatting::Superscript, mark);
             }
-            Action::Verbatim | Action::MintInline | Action::CodeFile | Action::CodeSettings => {
+            Action::Verbatim
+            | Action::MintInline
+            | Action::CodeFile
+            | Action::CodeLanguage
+            | Action::CodeSettings => {
                 self.code_command(action, spot);
             }
             Action::InlineFormula => self.formula_until("\\)", spot),

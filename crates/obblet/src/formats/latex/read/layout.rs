@@ -291,7 +291,7 @@ pub(super) const COMMANDS: &[(&str, Action)] = &[
     ("logo", Action::Layout("m")),
     ("long", Action::Ignored),
     ("lowertitleback", Action::Layout("m")),
-    ("lstdefinelanguage", Action::Layout("mm")),
+    ("lstdefinelanguage", Action::CodeLanguage),
     ("lstdefinestyle", Action::Layout("mm")),
     ("lstinline", Action::Verbatim),
     ("lstinputlisting", Action::CodeFile),

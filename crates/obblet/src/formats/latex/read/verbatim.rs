@@ -18,6 +18,14 @@ impl Reader<'_> {
                 self.inline_code(Some(language), spot);
             }
             Action::CodeFile => self.code_file(spot),
+            Action::CodeLanguage => {
+                self.front.option();
+                self.front.argument_text();
+                // One that is only made known says nothing of how it looks.
+                if !self.front.argument_text().trim().is_empty() {
+                    self.layout("\\lstdefinelanguage", spot);
+                }
+            }
             _ => {
                 let settings = self.front.argument_text();
                 let settings = keys::options(&settings);

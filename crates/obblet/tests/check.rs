@@ -1,0 +1,119 @@
+//! Checks on the cases in `fixtures/check.txt`, the validity of the pieces in `fixtures/validity.txt`,
+//! and hostile input.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a panic is a failed test")]
+
+mod fixture;
+
+use obblet::check::{CheckOptions, Grade, Topic, check, grade, mend_source, topic};
+use obblet::{Format, House};
+use std::fmt::Write as _;
+use std::path::Path;
+use std::time::{Duration, Instant};
+
+/// What is found, a line each.
+fn told(source: &[u8], format: Format, house: &House) -> String {
+    let options = CheckOptions { house: house.clone() };
+    let mut out = String::new();
+    for finding in &check(source, format, &options, &()).unwrap().findings {
+        let place = finding.position.map_or("-".into(), |at| format!("{}:{}", at.line, at.column));
+        writeln!(out, "{place} {} {}: {}", grade(finding.code), finding.code, finding.message())
+            .unwrap();
+    }
+    out
+}
+
+#[test]
+fn cases_are_found_and_mended_as_they_say() {
+    fixture::check("check.txt", |case| {
+        let format = Format::of_name(case.part("format")).unwrap_or(Format::Markdown);
+        let house = House::from_toml(case.part("house")).unwrap();
+        let source = case.part("source").to_owned() + "\n";
+        let mut parts = vec![("found", told(source.as_bytes(), format, &house))];
+        if case.has("mended") {
+            let mended = mend_source(source.as_bytes(), format, &house, &()).unwrap();
+            let text = mended.map_or("nothing".into(), |mended| mended.text);
+            if let Some(again) = mend_source(text.as_bytes(), format, &house, &()).unwrap() {
+                assert_eq!(again.text, text, "{}: mended twice", case.name);
+            }
+            parts.push(("mended", text));
+        }
+        parts
+    });
+}
+
+/// A piece of a page as a page.
+fn page_of(piece: &str) -> String {
+    let start = piece.to_ascii_lowercase();
+    if start.starts_with("<!doctype") || start.starts_with("<html") {
+        return piece.into();
+    }
+    let head = "<meta charset=\"utf-8\"><title>Mill</title>";
+    format!(
+        "<!DOCTYPE html>\n<html lang=\"en\">\n<head>{head}</head>\n<body>\n{piece}\n</body>\n</html>\n"
+    )
+}
+
+#[test]
+fn valid_pieces_are_told_from_others() {
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/fixtures/validity.txt");
+    let list = std::fs::read_to_string(path).unwrap();
+    let mut pieces: Vec<(char, String)> = Vec::new();
+    for line in list.lines() {
+        match line.split_at_checked(2) {
+            Some((mark, piece)) if ["+ ", "- ", "~ ", "! "].contains(&mark) => {
+                pieces.push((mark.chars().next().unwrap(), piece.into()));
+            }
+            _ if line.is_empty() || line.starts_with('#') => {}
+            _ => {
+                let (_, piece) = pieces.last_mut().unwrap();
+                piece.push('\n');
+                piece.push_str(line);
+            }
+        }
+    }
+    assert!(pieces.len() > 400, "{}", pieces.len());
+    let mut wrong = String::new();
+    for (mark, piece) in pieces {
+        let checked =
+            check(page_of(&piece).as_bytes(), Format::Html, &CheckOptions::default(), &()).unwrap();
+        let errors: Vec<String> = checked
+            .findings
+            .iter()
+            .filter(|f| topic(f.code) == Topic::Html && grade(f.code) == Grade::Error)
+            .map(|finding| finding.message())
+            .collect();
+        let is_valid = matches!(mark, '+' | '!');
+        if is_valid != errors.is_empty() {
+            writeln!(wrong, "{mark} {piece}\n    {errors:?}").unwrap();
+        }
+    }
+    assert!(wrong.is_empty(), "{wrong}");
+}
+
+/// What would take a careless checker forever, or down.
+#[test]
+fn hostile_pages_are_checked_in_time() {
+    let cases = [
+        "<div>".repeat(100_000),
+        "<a href=x>".repeat(50_000),
+        "<p id=a>".repeat(100_000),
+        "</b>".repeat(100_000),
+        "<table><tr>".to_string() + &"<td colspan=1000 rowspan=65534>x".repeat(20_000),
+        "<table>".repeat(20_000),
+        "<dl><div>".repeat(20_000),
+        "<!--".repeat(100_000),
+        "<p aria-labelledby=\"".to_string() + &"a ".repeat(200_000) + "\">",
+        "[a](#b) ".repeat(50_000),
+        "& < > \" '".repeat(50_000),
+        "<".repeat(200_000),
+    ];
+    for case in cases {
+        let begun = Instant::now();
+        for format in [Format::Html, Format::Markdown] {
+            check(case.as_bytes(), format, &CheckOptions::default(), &()).unwrap();
+        }
+        let start: String = case.chars().take(30).collect();
+        assert!(begun.elapsed() < Duration::from_secs(30), "{start}: {:?}", begun.elapsed());
+    }
+}
