@@ -76,7 +76,8 @@ pub(crate) struct ConvertArguments {
     pub(crate) source: PathBuf,
     /// The file to write; - or nothing is standard output. Its name gives the format.
     pub(crate) target: Option<PathBuf>,
-    /// Format of the source, where its name does not tell: markdown, html, word, latex, org.
+    /// Format of the source, where its name does not tell: markdown, html, word, latex, org,
+    /// text.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) read_as: Option<Format>,
     /// Format of the target, where its name does not tell: html, markdown, word, latex, org, text.
@@ -300,7 +301,7 @@ pub(crate) struct PublishArguments {
     /// The format to write, for all documents; by default that of the house, which is html.
     #[arg(long, value_name = "FORMAT", value_parser = format)]
     pub(crate) write_as: Option<Format>,
-    /// Formats to read, parted by commas: markdown, html, word, latex, org. By default all but the
+    /// Formats to read, parted by commas: markdown, html, word, latex, org, text. By default all but the
     /// one that is written, whose files are copied.
     #[arg(long, value_name = "LIST", value_delimiter = ',', value_parser = format)]
     pub(crate) formats: Vec<Format>,

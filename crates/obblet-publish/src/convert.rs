@@ -38,8 +38,9 @@ pub(crate) enum Content {
 
 /// Converts one document.
 pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Converted, ConvertError> {
-    let Action::Convert(format) = entry.action else {
-        return Err(obblet::ReadError::NoReader(Format::Text).into());
+    let format = match entry.action {
+        Action::Convert(format) => format,
+        _ => plan.format,
     };
     let hash = Fingerprint::of(bytes);
     let options = write_options(entry, plan);

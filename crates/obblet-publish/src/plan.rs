@@ -500,14 +500,22 @@ fn entry(found: crate::walk::Found, format: Format, options: &PublishOptions) ->
     entry
 }
 
-/// What becomes of a file by its name: HTML is what a web folder is made of, and plain text is fine
-/// as it is, unless one asks for other things.
+/// Plain texts that programs look for by their names.
+const FOR_PROGRAMS: [&str; 6] =
+    ["robots.txt", "humans.txt", "security.txt", "ads.txt", "app-ads.txt", "license.txt"];
+
+/// What becomes of a file by its name: HTML is what a web folder is made of, unless one asks for other
+/// things.
 fn action(source: &str, target: Format, options: &PublishOptions) -> Action {
+    let name = source.rsplit('/').next().unwrap_or(source).to_ascii_lowercase();
     let Some(format) = Format::of_file_name(source) else { return Action::Copy };
+    if FOR_PROGRAMS.contains(&name.as_str()) {
+        return Action::Copy;
+    }
     if let Some(wanted) = &options.formats {
-        return match wanted.contains(&format) && format.can_read() {
+        return match wanted.contains(&format) {
             true => Action::Convert(format),
-            false if format.can_read() && format != target => Action::LeaveOut,
+            false if format != target => Action::LeaveOut,
             false => Action::Copy,
         };
     }
@@ -515,8 +523,7 @@ fn action(source: &str, target: Format, options: &PublishOptions) -> Action {
         // A page saved as one file is for no browser to read as it is.
         Format::Html if is_saved_page(source) => Action::Convert(Format::Html),
         format if format == target => Action::Copy,
-        format if format.can_read() => Action::Convert(format),
-        _ => Action::Copy,
+        format => Action::Convert(format),
     }
 }
 

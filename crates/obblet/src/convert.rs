@@ -27,8 +27,8 @@ const LARGE: usize = 1 << 20;
 /// Reads a document.
 ///
 /// # Errors
-/// [`ReadError`] when the bytes are no document of this format at all, when this version has no
-/// reader for it, or when they are more than 4 GiB. Anything less is a finding.
+/// [`ReadError`] when the bytes are no document of this format at all, or when they are more than
+/// 4 GiB. Anything less is a finding.
 pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Reading, ReadError> {
     read_with(source, format, options, &())
 }
@@ -50,7 +50,7 @@ pub fn read_with(
         Format::Word => read_word(source, options),
         Format::Latex => Ok(read_latex(source, options, resolver)),
         Format::Org => Ok(read_org(source, options, resolver)),
-        Format::Text => Err(ReadError::NoReader(format)),
+        Format::Text => Ok(read_text(source, options)),
     }
 }
 
@@ -74,6 +74,14 @@ fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
     if options.embedded_html == EmbeddedHtml::Nodes {
         embedded::resolve(&mut document, &mut findings);
     }
+    report_if_empty(&text, &mut findings);
+    Reading { document, findings, map: SourceMap::Text(text) }
+}
+
+fn read_text(source: &[u8], options: &ReadOptions) -> Reading {
+    let (text, mut findings) = text_of(source);
+    let (document, later) = text::read(&text, &options.text);
+    findings.extend(later);
     report_if_empty(&text, &mut findings);
     Reading { document, findings, map: SourceMap::Text(text) }
 }

@@ -175,12 +175,6 @@ impl Format {
             _ => Self::Text,
         }
     }
-
-    /// Whether this version reads the format.
-    #[must_use]
-    pub fn can_read(self) -> bool {
-        self != Self::Text
-    }
 }
 
 fn starts_html(start: &str) -> bool {

@@ -142,7 +142,7 @@ impl Desk {
         }
         // A single document may be of the format that a folder's would only be copied in.
         if self.only.is_some() {
-            options.formats = Some(Format::ALL.into_iter().filter(|f| f.can_read()).collect());
+            options.formats = Some(Format::ALL.to_vec());
         }
         // One document is one page here: all of it is looked at.
         let plan = Arc::new(Plan::of_sources(&self.root, &options)?.without_splitting());

@@ -103,6 +103,8 @@ pub enum Code {
     NotPublished,
     SearchInFileDropped,
     SettingNotKept,
+    // Plain text.
+    TextTakenFor,
     // Writing Word.
     ControlDropped,
     PictureLinked,

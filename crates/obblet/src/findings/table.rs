@@ -285,6 +285,12 @@ pub(super) const TABLE: &[(Code, &str, Severity, &str)] = &[
         "the setting “{}” has no meaning in the output, and was left out",
     ),
     (
+        Code::TextTakenFor,
+        "text-taken-for",
+        Changed,
+        "nothing says what a plain text is; parts of it were taken for {}",
+    ),
+    (
         Code::ControlDropped,
         "control-dropped",
         Lost,

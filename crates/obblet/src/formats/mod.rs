@@ -11,7 +11,6 @@ pub mod word;
 
 use crate::document::{Document, SourceMap};
 use crate::findings::Findings;
-use crate::format::Format;
 use thiserror::Error;
 
 /// What a reader gives.
@@ -36,6 +35,8 @@ pub struct ReadOptions {
     pub latex: latex::LatexReadOptions,
     /// For the Org reader.
     pub org: org::OrgReadOptions,
+    /// For the plain text reader.
+    pub text: text::TextReadOptions,
     /// For the Word reader.
     pub word: word::WordReadOptions,
     /// What becomes of HTML inside another format. Default: kept.
@@ -64,9 +65,6 @@ pub enum EmbeddedHtml {
 #[derive(Debug, Error)]
 #[non_exhaustive]
 pub enum ReadError {
-    /// This version has no reader for the format.
-    #[error("{0} documents cannot be read yet; this version reads {known}", known = readable())]
-    NoReader(Format),
     /// Places count bytes in 32 bits.
     #[error("the source is larger than 4 GiB")]
     TooLarge,
@@ -97,17 +95,4 @@ pub enum WriteError {
     /// The house names a file that is not among its files.
     #[error("the house names the file {0}, which was not given")]
     FileMissing(String),
-}
-
-fn readable() -> String {
-    names(Format::can_read)
-}
-
-fn names(wanted: fn(Format) -> bool) -> String {
-    let names: Vec<&str> =
-        Format::ALL.into_iter().filter(|format| wanted(*format)).map(Format::title).collect();
-    match names.split_last() {
-        Some((last, rest)) if !rest.is_empty() => format!("{} and {last}", rest.join(", ")),
-        _ => names.concat(),
-    }
 }

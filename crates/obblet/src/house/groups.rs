@@ -7,7 +7,7 @@ use crate::formats::html::{Spelling, Syntax};
 use crate::formats::markdown::{
     BulletMark, Dialect, EmphasisMark, FenceMark, HeadingForm, LinkForm, Switches, TableForm,
 };
-use crate::formats::text::LinkNotes;
+use crate::formats::text::{LinkNotes, ParagraphForm};
 use crate::formats::word::Changes;
 use crate::formats::word::{Paper, StyleNames};
 use crate::repair::PunctuationForm;
@@ -290,13 +290,15 @@ pub struct MarkdownSettings {
     pub html: bool,
 }
 
-/// Settings of how plain text is written.
+/// Settings of how plain text is read and written.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
 pub struct TextSettings {
     /// The longest line, in columns; 0 for a line a paragraph.
     pub wrap: u16,
     /// What becomes of the addresses of links.
     pub links: LinkNotes,
+    /// How the paragraphs of plain text that is read are told apart.
+    pub paragraphs: ParagraphForm,
 }
 
 /// Settings of how Word files are written.
@@ -381,7 +383,11 @@ impl Default for House {
             },
             words: WordSettings { protected: Vec::new() },
             markdown: MarkdownSettings::default(),
-            text: TextSettings { wrap: 72, links: LinkNotes::Notes },
+            text: TextSettings {
+                wrap: 72,
+                links: LinkNotes::Notes,
+                paragraphs: ParagraphForm::Guessed,
+            },
             word: WordFileSettings {
                 paper: Paper::ByLanguage,
                 pattern: String::new(),
@@ -510,6 +516,15 @@ impl Named for Paper {
 impl Named for LinkNotes {
     const NAMES: &'static [(&'static str, Self)] =
         &[("notes", Self::Notes), ("inline", Self::Inline), ("dropped", Self::Dropped)];
+}
+
+impl Named for ParagraphForm {
+    const NAMES: &'static [(&'static str, Self)] = &[
+        ("guessed", Self::Guessed),
+        ("blank-line", Self::BlankLine),
+        ("indent", Self::Indent),
+        ("line", Self::Line),
+    ];
 }
 
 impl Named for Syntax {

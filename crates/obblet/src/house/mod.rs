@@ -34,7 +34,7 @@ use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_o
 use crate::formats::latex::{LatexExtent, LatexWriteOptions};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
 use crate::formats::org::OrgWriteOptions;
-use crate::formats::text::TextWriteOptions;
+use crate::formats::text::{TextReadOptions, TextWriteOptions};
 use crate::formats::word::{WordReadOptions, WordWriteOptions};
 use crate::formats::{ReadOptions, WriteError};
 use crate::page;
@@ -291,6 +291,7 @@ impl House {
                 drop_page_frame: self.repairs.page_frame,
                 looks: self.looks.keep != KeepLooks::None,
             },
+            text: TextReadOptions { paragraphs: self.text.paragraphs },
             word: WordReadOptions {
                 looks: self.looks.keep != KeepLooks::None,
                 changes: self.review.changes,

@@ -227,6 +227,11 @@ pub const SETTINGS: &[Setting] = &[
         |house| &mut house.text.links,
     ),
     choice(
+        "text.paragraphs",
+        "How the paragraphs of plain text that is read are told apart.",
+        |house| &mut house.text.paragraphs,
+    ),
+    choice(
         "word.paper",
         "The paper of written Word files: A4, Letter, or what the language's country uses.",
         |house| &mut house.word.paper,
