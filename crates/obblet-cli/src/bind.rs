@@ -5,8 +5,9 @@ use crate::convert::{picture_folder, put, source_format, target_format};
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
 use crate::ledger::{LedgerFile, write_ledger};
-use crate::talk::{say, say_findings};
+use crate::talk::{counted, say, say_findings};
 use obblet::assembly::{BindOptions, Bound, Part, bind};
+use obblet::ebook::{EbookOptions, write_ebook};
 use obblet::findings::{Findings, Severity};
 use obblet::{Format, WriteOptions, Written, read_for, write};
 use obblet_publish::FolderResolver;
@@ -19,6 +20,9 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
         return Err(nothing_to_bind());
     }
     let house = chosen(&arguments.house)?;
+    if is_ebook(target) {
+        return ebook(arguments, &sources, target);
+    }
     let format = target_format(arguments.write_as, Some(target), house.page.format)?;
     let pictures = picture_folder(arguments.pictures.as_ref(), Some(target));
     let options = WriteOptions {
@@ -28,13 +32,7 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
         ..WriteOptions::format(format)
     };
     let root = shared_folder(&sources, target);
-    let mut reading_findings = Vec::new();
-    let mut parts = Vec::new();
-    for source in &sources {
-        let (part, findings) = part(source, &root, &options)?;
-        reading_findings.push((part.path.clone(), findings));
-        parts.push(part);
-    }
+    let (parts, reading_findings) = parts(&sources, &root, &options)?;
     let is_on_paper = matches!(format, Format::Word | Format::Latex);
     let bind_options = BindOptions {
         title: arguments.title.clone(),
@@ -54,6 +52,66 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
     findings.sort();
     put(Some(target), pictures.map(|(folder, _)| folder), &written)?;
     say(&format!("{} documents in {}", sources.len(), target.display()));
+    tell(arguments, reading_findings, findings, target)
+}
+
+/// What each source became, and what its reader had to say.
+type Parts = (Vec<Part>, Vec<(String, Findings)>);
+
+fn parts(sources: &[PathBuf], root: &Path, options: &WriteOptions) -> Result<Parts, Failure> {
+    let mut reading_findings = Vec::new();
+    let mut parts = Vec::new();
+    for source in sources {
+        let (part, findings) = part(source, root, options)?;
+        reading_findings.push((part.path.clone(), findings));
+        parts.push(part);
+    }
+    Ok((parts, reading_findings))
+}
+
+fn is_ebook(target: &Path) -> bool {
+    target.extension().is_some_and(|ending| ending.eq_ignore_ascii_case("epub"))
+}
+
+/// An electronic book: a chapter a document, or more where documents have several.
+fn ebook(arguments: &BindArguments, sources: &[PathBuf], target: &Path) -> Result<Code, Failure> {
+    let mut choice = arguments.house.clone();
+    choice.house.get_or_insert_with(|| "ebook".into());
+    let house = chosen(&choice)?;
+    let root = shared_folder(sources, target);
+    // Read as for a Word file: a book has its pictures inside, too.
+    let read_options = WriteOptions { house: house.clone(), ..WriteOptions::format(Format::Word) };
+    let (parts, reading_findings) = parts(sources, &root, &read_options)?;
+    let bind_options = BindOptions {
+        title: arguments.title.clone(),
+        target: below(target, &root),
+        cover: !arguments.no_cover && sources.len() > 1,
+        contents: 0,
+        page_breaks: false,
+    };
+    // One document alone is a book as it is.
+    let (document, mut findings, map) = match <[Part; 1]>::try_from(parts) {
+        Ok([Part { mut document, map, .. }]) => {
+            if let Some(title) = &arguments.title {
+                document.metadata.title = vec![title.as_str().into()];
+            }
+            (document, Findings::new(), map)
+        }
+        Err(parts) => {
+            let Bound { document, findings, map } = bind(parts, &bind_options);
+            (document, findings, map)
+        }
+    };
+    let options = EbookOptions { house, ..EbookOptions::default() };
+    let written = write_ebook(&document, &options).map_err(|error| Failure::Convert {
+        file: target.display().to_string(),
+        error: error.into(),
+    })?;
+    findings.extend(written.findings.clone());
+    findings.locate(&map);
+    findings.sort();
+    put(Some(target), None, &written)?;
+    say(&format!("{} in {}", counted(sources.len(), "document", "documents"), target.display()));
     tell(arguments, reading_findings, findings, target)
 }
 

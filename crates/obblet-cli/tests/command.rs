@@ -89,7 +89,7 @@ fn wrong_usage_and_unreadable_files_have_their_own_codes_and_say_what_to_do() {
 
 #[test]
 fn publish_reports_each_kind_and_goes_on_after_a_failure() {
-    let folder = scratch(&[("d/a.md", "# A\n[b](b.md)\n"), ("d/b.docx", "no"), ("d/c.txt", "c")]);
+    let folder = scratch(&[("d/a.md", "# A\n[b](b.md)\n"), ("d/b.docx", "no"), ("d/c.csv", "c")]);
     let dry = obblet(folder.path(), &["publish", "d", "web", "--dry-run"], "");
     assert_eq!(dry.code, 0);
     assert_eq!(
@@ -97,7 +97,7 @@ fn publish_reports_each_kind_and_goes_on_after_a_failure() {
         "         new  folder\n           3  .\n\n\
          new         a.md → a.html: it was not there before\n\
          new         b.docx → b.html: it was not there before\n\
-         new         c.txt → c.txt: it was not there before\n\
+         new         c.csv → c.csv: it was not there before\n\
          3 files. Nothing was written.\n"
     );
     assert!(!folder.path().join("web").exists());

@@ -99,6 +99,11 @@ pub fn normalised(path: &str) -> Option<String> {
     Some(names.join("/"))
 }
 
+/// A place in a file as it stands behind the number sign.
+pub(crate) fn encoded_place(place: &str) -> String {
+    utf8_percent_encode(place, PATH).to_string()
+}
+
 /// The address of one file as seen from another.
 ///
 /// ```

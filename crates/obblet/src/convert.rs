@@ -3,6 +3,7 @@
 use crate::destination;
 use crate::document::{Block, Document, SourceMap};
 use crate::draft::Draft;
+use crate::ebook::with_book_classes;
 use crate::findings::{Code, Findings};
 use crate::formats::html::{self, Survey};
 use crate::formats::latex::LatexWriteOptions;
@@ -176,6 +177,9 @@ pub(crate) fn prepared<'d>(
     document = then(document, |document| {
         destination::with_pictures_converted(document, pictures, findings)
     });
+    if options.format == Format::Html && options.house.page.book_classes {
+        document = Cow::Owned(with_book_classes(&document));
+    }
     if options.format == Format::Latex {
         document =
             then(document, |document| destination::with_pictures_for_tex(document, findings));

@@ -89,6 +89,7 @@ mod convert;
 mod destination;
 pub mod document;
 mod draft;
+pub mod ebook;
 mod embedded;
 pub mod findings;
 mod format;

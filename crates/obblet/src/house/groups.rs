@@ -94,6 +94,8 @@ pub struct PageSettings {
     pub style_placement: StylePlacement,
     /// Whether a style sheet in the page holds only rules that the page uses.
     pub used_styles_only: bool,
+    /// Whether the parts of a book have classes.
+    pub book_classes: bool,
     /// The audiences written for; what is meant for others only is left out.
     pub audiences: Vec<String>,
 }
@@ -427,6 +429,7 @@ impl Default for PageSettings {
             style_sheets: Vec::new(),
             style_placement: StylePlacement::Embedded,
             used_styles_only: false,
+            book_classes: false,
             audiences: vec!["web".into()],
         }
     }

@@ -72,6 +72,11 @@ pub const SETTINGS: &[Setting] = &[
         "Of styles in the page, only the rules that it uses.",
         |house| &mut house.page.used_styles_only,
     ),
+    truth(
+        "page.book_classes",
+        "Classes for the parts of a book: chapter, front, back, first paragraph, scene.",
+        |house| &mut house.page.book_classes,
+    ),
     words(
         "page.audiences",
         "The audiences written for; what is meant for others only is left out.",

@@ -20,7 +20,10 @@ pub(super) fn citation_of(dom: &Dom, span: NodeId) -> Option<Citation> {
     let (form, _) = FORMS.into_iter().find(|(_, name)| *name == stated)?;
     let mut works = Vec::new();
     for node in dom.below(span) {
-        if dom.attribute(node, "role") != Some("doc-biblioref") {
+        // A work that is not listed has no place to link to.
+        let is_cite = dom.attribute(node, "role") == Some("doc-biblioref")
+            || dom.attribute(node, "data-key").is_some();
+        if !is_cite {
             continue;
         }
         let href = dom.attribute(node, "href").unwrap_or_default();

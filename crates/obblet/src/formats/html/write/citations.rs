@@ -47,7 +47,7 @@ impl Writer<'_> {
         if !is_known {
             self.findings.count(Code::CitationMissing, &cite.key, Some(self.place));
         }
-        let is_link = !self.inside_link;
+        let is_link = !self.inside_link && is_known;
         self.out.push_str(if is_link { "<a" } else { "<span" });
         if is_link {
             let id = self.ids.made(&format!("cite-{}", id_part(&cite.key)));
@@ -62,7 +62,7 @@ impl Writer<'_> {
                 self.attribute(name, text);
             }
         }
-        if id_part(&cite.key) != cite.key {
+        if !is_link || id_part(&cite.key) != cite.key {
             self.attribute("data-key", &cite.key);
         }
         self.out.push('>');

@@ -22,10 +22,10 @@ fn parsed(text: &str, depth: usize) -> Vec<Inline> {
     let mut content = Vec::new();
     let mut from = 0;
     let mut at = 0;
-    while let Some(found) = text.get(at..).and_then(|rest| rest.find(['_', '*', ':', '@', '/'])) {
+    while let Some(found) = text.get(at..).and_then(|rest| rest.find(['_', '*', ':', '@'])) {
         let here = at + found;
         let piece = match text.as_bytes().get(here) {
-            Some(b':' | b'@' | b'/') => address(text, here, from),
+            Some(b':' | b'@') => address(text, here, from),
             _ if depth < DEPTH => marked(text, here, depth),
             _ => None,
         };
@@ -83,6 +83,15 @@ fn marked(text: &str, start: usize, depth: usize) -> Option<(usize, usize, Inlin
 fn address(text: &str, sign: usize, least: usize) -> Option<(usize, usize, Inline)> {
     let stops = |c: char| c.is_whitespace() || matches!(c, '<' | '>' | '"' | '“' | '”');
     let before = text.get(least..sign)?;
+    let behind = text.get(sign..)?;
+    let is_within = |c: char| c.is_ascii_alphanumeric() || matches!(c, '.' | '_' | '+' | '-');
+    let is_sign = match behind.starts_with('@') {
+        true => before.ends_with(is_within) && behind.get(1..)?.starts_with(is_within),
+        false => behind.starts_with("://"),
+    };
+    if !is_sign {
+        return None;
+    }
     let start = before
         .char_indices()
         .rev()
