@@ -109,6 +109,11 @@ impl Format {
         self.facts().media_type
     }
 
+    /// Whether its writer carries what a document looks like.
+    pub(crate) fn carries_looks(self) -> bool {
+        matches!(self, Self::Html | Self::Word)
+    }
+
     /// The format with this name or extension, in any case.
     ///
     /// ```

@@ -61,6 +61,9 @@ pub enum EmbeddedHtml {
     Nodes,
 }
 
+/// What a writer leaves out for those whom it writes for, in its finding.
+pub(crate) const OTHER_AUDIENCES: &str = "text for other audiences";
+
 /// Why no document could be made of a source.
 #[derive(Debug, Error)]
 #[non_exhaustive]

@@ -8,6 +8,7 @@ use crate::document::{
     plain_text,
 };
 use crate::findings::Code;
+use crate::formats::OTHER_AUDIENCES;
 use crate::formats::html::ITEM_LABEL;
 use crate::formats::html::outline::outline;
 use crate::formats::html::tasks::{DRAWER, NAME};
@@ -21,6 +22,7 @@ impl Writer<'_> {
     pub(super) fn block(&mut self, block: &Block) {
         self.place = block.place;
         if !block.attributes.is_for(&self.options.audiences) {
+            self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(self.place));
             return;
         }
         let before = self.out.len();

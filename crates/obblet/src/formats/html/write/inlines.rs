@@ -7,6 +7,7 @@ use crate::document::{
     Reference, plain_text,
 };
 use crate::findings::Code;
+use crate::formats::OTHER_AUDIENCES;
 use crate::formats::html::address::{
     AddressUse, BadAddress, check, has_impossible_host, push_address,
 };
@@ -58,6 +59,7 @@ impl Writer<'_> {
     fn formatted(&mut self, formatted: &Formatted) {
         let attributes = &formatted.attributes;
         if !attributes.is_for(&self.options.audiences) {
+            self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(self.place));
             return;
         }
         let close = self.open_revision(attributes);

@@ -6,11 +6,13 @@ use crate::document::{
     Inline, LineBreak,
 };
 use crate::findings::Code;
+use crate::formats::OTHER_AUDIENCES;
 
 impl Writer<'_> {
     pub(super) fn blocks(&mut self, blocks: &[Block]) {
         for block in blocks {
             if !block.attributes.is_for(&self.options.audiences) {
+                self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(block.place));
                 continue;
             }
             self.block(block);
@@ -101,6 +103,10 @@ impl Writer<'_> {
             if line.is_empty() {
                 self.out.push('\n');
                 continue;
+            }
+            if matches!(line.first(), Some(Inline::Text(text)) if text.starts_with('\u{a0}')) {
+                let what = "the indents of verse";
+                self.findings.count(Code::WhiteSpaceChanged, what, Some(self.place));
             }
             self.inlines(line);
             let ends_stanza = lines.get(at + 1).is_none_or(Vec::is_empty);

@@ -7,6 +7,7 @@ use crate::document::{
     NoteKind, Picture, PictureSource, Reference, ReferenceShows, RevisionKind, plain_text,
 };
 use crate::findings::Code;
+use crate::formats::OTHER_AUDIENCES;
 use crate::formats::latex::babel_name;
 
 impl Writer<'_> {
@@ -66,6 +67,7 @@ impl Writer<'_> {
     fn formatted(&mut self, formatted: &Formatted) {
         let attributes = &formatted.attributes;
         if !attributes.is_for(&self.options.audiences) {
+            self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(self.place));
             return;
         }
         if let Some(id) = attributes.id() {

@@ -233,6 +233,9 @@ impl<'d> Writer<'d> {
         if set.direction.is_some() {
             self.lost("the writing direction");
         }
+        if set.language.is_some() {
+            self.lost("the language of a block");
+        }
         if set.revision.is_some() {
             self.lost("a tracked change of a block");
         }

@@ -216,7 +216,7 @@ fn row(texts: &Texts, width: usize, kind: RowGroupKind, place: Place) -> Row {
             ..Cell::default()
         }
     };
-    let empty = std::iter::repeat("").take(width.saturating_sub(texts.len()));
+    let empty = std::iter::repeat_n("", width.saturating_sub(texts.len()));
     Row {
         cells: texts.iter().map(String::as_str).chain(empty).map(cell).collect(),
         ..Row::default()

@@ -159,11 +159,7 @@ impl Reader {
                 let mut content = Vec::new();
                 let lines = lines.into_iter().map(|line| Line { indent: 0, ..line }).collect();
                 self.paragraphs(&Chunk { lines, blanks: 0 }, &mut content);
-                DescriptionItem {
-                    terms: vec![inlines(term.text)],
-                    descriptions: vec![content],
-                    ..DescriptionItem::default()
-                }
+                DescriptionItem { terms: vec![inlines(term.text)], descriptions: vec![content] }
             })
             .collect();
         blocks.push(Block::new(BlockKind::DescriptionList(items)).at(place));

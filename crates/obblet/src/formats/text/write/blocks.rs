@@ -8,6 +8,7 @@ use crate::document::{
     Numbering, plain_text,
 };
 use crate::findings::Code;
+use crate::formats::OTHER_AUDIENCES;
 use unicode_width::UnicodeWidthStr as _;
 
 /// Adds more lines behind an empty one.
@@ -58,7 +59,11 @@ impl Writer<'_> {
 
     fn block(&mut self, block: &Block, width: Option<usize>) -> Vec<String> {
         self.place = block.place;
-        if !block.attributes.is_for(&self.options.audiences) || self.is_deleted(&block.attributes) {
+        if !block.attributes.is_for(&self.options.audiences) {
+            self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(self.place));
+            return Vec::new();
+        }
+        if self.is_deleted(&block.attributes) {
             return Vec::new();
         }
         match &block.kind {

@@ -5,6 +5,7 @@ use crate::document::{
     Attributes, Formatted, Formatting, Inline, LineBreak, Link, Picture, RevisionKind, plain_text,
 };
 use crate::findings::Code;
+use crate::formats::OTHER_AUDIENCES;
 
 impl Writer<'_> {
     /// The text of a line; `\n` stands for a hard break.
@@ -62,9 +63,11 @@ impl Writer<'_> {
     }
 
     fn push_formatted(&mut self, formatted: &Formatted, out: &mut String) {
-        if !formatted.attributes.is_for(&self.options.audiences)
-            || self.is_deleted(&formatted.attributes)
-        {
+        if !formatted.attributes.is_for(&self.options.audiences) {
+            self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(self.place));
+            return;
+        }
+        if self.is_deleted(&formatted.attributes) {
             return;
         }
         let (before, behind) = match formatted.format {

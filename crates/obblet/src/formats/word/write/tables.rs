@@ -89,6 +89,9 @@ impl<'d> Writer<'d> {
         let has = |kind: RowGroupKind| table.groups.iter().any(|group| group.kind == kind);
         let row_headers = has_row_headers(table);
         let flag = |state: bool| u8::from(state);
+        if has(RowGroupKind::Foot) {
+            self.changed("the foot of a table");
+        }
         let (first, last) = (flag(has(RowGroupKind::Head)), flag(has(RowGroupKind::Foot)));
         let column = flag(row_headers);
         let bits = 0x400 | u32::from(first) << 5 | u32::from(last) << 6 | u32::from(column) << 7;

@@ -1,0 +1,280 @@
+//! What each format can carry: every construct through every writer and back. A construct comes back
+//! as it was, or the ledger says so. The outcome is the page `docs/fidelity.md`.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, reason = "a panic is a failed test")]
+
+mod fixture;
+
+use obblet::compare::{Change, CompareOptions, Difference, Kind, compare};
+use obblet::document::Document;
+use obblet::findings::{Finding, Severity};
+use obblet::house::KeepLooks;
+use obblet::{Format, House, ReadOptions, Resolver, WriteOptions, Written, read_with, write};
+use serde_json::Value;
+use std::collections::BTreeSet;
+use std::fmt::Write as _;
+use std::path::Path;
+
+/// How a construct fares.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Fate {
+    Kept,
+    Changed,
+    Lost,
+}
+
+impl Fate {
+    fn word(self) -> &'static str {
+        match self {
+            Self::Kept => "kept",
+            Self::Changed => "changed",
+            Self::Lost => "lost",
+        }
+    }
+}
+
+/// All that a destination can be asked to keep.
+fn house() -> House {
+    let mut house = House::default();
+    house.looks.keep = KeepLooks::Inline;
+    house.page.contents = 0;
+    house.review.comments = true;
+    house.repairs.sources = Vec::new();
+    house
+}
+
+/// To read all that can be kept; looks where a construct is about these.
+fn read_options(looks: bool, is_metadata: bool) -> ReadOptions {
+    let mut read_options = house().read_options().with_nodes_for_html();
+    // What is hidden is kept, and then the settings of that are fields too.
+    read_options.org.keeps_hidden = !is_metadata;
+    (read_options.html.looks, read_options.word.looks, read_options.latex.looks) =
+        (looks, looks, looks);
+    read_options
+}
+
+fn options(format: Format) -> WriteOptions {
+    WriteOptions {
+        house: house(),
+        picture_folder: Some("beside".into()),
+        ..WriteOptions::format(format)
+    }
+}
+
+/// What is to be said of a construct, and where it is.
+struct Construct {
+    name: String,
+    document: Document,
+    /// What of the tree it is about, beside what is said: attributes, looks.
+    about: BTreeSet<String>,
+    /// Whether it is about the document as a whole.
+    is_metadata: bool,
+}
+
+fn is_about_looks(about: &BTreeSet<String>) -> bool {
+    about.iter().any(|feature| feature.starts_with("looks."))
+}
+
+fn constructs() -> Vec<Construct> {
+    let mut all = Vec::new();
+    for case in fixture::cases("fidelity.txt") {
+        let source = Format::ALL.into_iter().find(|format| case.has(format.name()));
+        let format = source.unwrap_or_else(|| panic!("{} has no source", case.name));
+        let source = case.part(format.name()).to_owned() + "\n";
+        let about: BTreeSet<String> =
+            case.part("about").split_whitespace().map(String::from).collect();
+        let is_metadata = case.part("kind") == "metadata";
+        let read_options = read_options(is_about_looks(&about), is_metadata);
+        let mut document =
+            read_with(source.as_bytes(), format, &read_options, &()).unwrap().document;
+        // A page has a language, in any case.
+        if !is_metadata {
+            document.metadata.language.get_or_insert_with(|| "en".into());
+            document.metadata.extra.clear();
+        }
+        let missing: Vec<&String> =
+            about.iter().filter(|one| !features(&document).contains(*one)).collect();
+        assert!(missing.is_empty(), "{} has not {missing:?}: {:?}", case.name, features(&document));
+        all.push(Construct { name: case.name, document, about, is_metadata });
+    }
+    all
+}
+
+/// Everything that a tree says, as `key.inner` or `key=word`.
+fn features(document: &Document) -> BTreeSet<String> {
+    fn walk(value: &Value, parent: &str, key: &str, found: &mut BTreeSet<String>) {
+        match value {
+            Value::Null | Value::Bool(false) => {}
+            Value::Object(map) => {
+                found.insert(format!("{parent}.{key}"));
+                map.iter().for_each(|(inner, value)| walk(value, key, inner, found));
+            }
+            Value::Array(list) => {
+                if !list.is_empty() {
+                    found.insert(format!("{parent}.{key}"));
+                }
+                list.iter().for_each(|value| walk(value, parent, key, found));
+            }
+            Value::String(text) => {
+                found.insert(format!("{key}={text}"));
+                found.insert(format!("{parent}.{key}"));
+            }
+            _ => {
+                found.insert(format!("{parent}.{key}"));
+            }
+        }
+    }
+    let mut found = BTreeSet::new();
+    walk(&serde_json::to_value(document).unwrap(), "", "", &mut found);
+    found
+}
+
+/// The files that a writer has made beside its target.
+struct Beside<'w>(&'w Written);
+
+impl Resolver for Beside<'_> {
+    fn resolve(&self, address: &str) -> Option<Vec<u8>> {
+        let name = address.rsplit('/').next().unwrap_or(address);
+        let media = self.0.media.iter().find(|media| media.name == name)?;
+        Some(media.bytes.to_vec())
+    }
+}
+
+/// What became of a document on its way through a format, and what was said; the document itself.
+fn through(
+    construct: &Construct,
+    document: &Document,
+    format: Format,
+) -> (Fate, Vec<Finding>, Document, Written) {
+    let written = write(document, &options(format)).unwrap();
+    let read_options = read_options(is_about_looks(&construct.about), construct.is_metadata);
+    let beside = Beside(&written);
+    let mut again = read_with(&written.bytes, format, &read_options, &beside).unwrap();
+    if format == Format::Latex {
+        // What names no language is in English there.
+        again.document.metadata.language.get_or_insert_with(|| "en".into());
+    }
+    if !construct.is_metadata {
+        again.document.metadata.extra.clear();
+    }
+    let said: Vec<Finding> = written.findings.iter().chain(&again.findings).cloned().collect();
+    let has = |severity: Severity| said.iter().any(|finding| finding.severity() == severity);
+    let fate = if has(Severity::Lost) {
+        Fate::Lost
+    } else if has(Severity::Changed) || has(Severity::Repaired) {
+        Fate::Changed
+    } else {
+        Fate::Kept
+    };
+    (fate, said, again.document, written)
+}
+
+/// What is missing or other, in words: of what is said, of formats, and of what the construct is about.
+fn difference(construct: &Construct, before: &Document, after: &Document) -> Option<String> {
+    let is_asked = |feature: &&String| {
+        construct.about.contains(*feature)
+            || feature.strip_prefix("format=").is_some_and(|format| format != "plain")
+    };
+    let (before_features, after_features) = (features(before), features(after));
+    let lost: Vec<&str> =
+        before_features.difference(&after_features).filter(is_asked).map(String::as_str).collect();
+    if !lost.is_empty() {
+        return Some(format!("gone: {}", lost.join(", ")));
+    }
+    let ignore = if construct.is_metadata { Vec::new() } else { vec![Kind::Metadata] };
+    let comparison = compare(before, after, &CompareOptions { ignore });
+    // What a format has to add, such as the language of a page, is no loss.
+    let is_loss = |difference: &&Difference| {
+        difference.kind != Kind::Metadata || difference.change != Change::Extra
+    };
+    comparison
+        .differences
+        .iter()
+        .find(is_loss)
+        .map(|difference| format!("{} {}: {}", difference.kind, difference.change, difference.what))
+}
+
+const FORMATS: [Format; 6] =
+    [Format::Html, Format::Word, Format::Markdown, Format::Org, Format::Latex, Format::Text];
+
+#[test]
+fn every_construct_is_kept_or_in_the_ledger() {
+    let mut silent = String::new();
+    let mut tables = String::new();
+    let constructs = constructs();
+    let mut lost = Vec::new();
+    for from in FORMATS.into_iter().filter(|format| *format != Format::Text) {
+        let _ = write!(tables, "\n## From {}\n\n| Construct |", from.title());
+        FORMATS.iter().for_each(|to| write!(tables, " {} |", to.title()).unwrap());
+        tables.push_str("\n| --- |");
+        FORMATS.iter().for_each(|_| tables.push_str(" --- |"));
+        tables.push('\n');
+        for construct in &constructs {
+            let Construct { name, document, .. } = construct;
+            // As the format itself says it.
+            let (fate, said, in_format, _) = through(construct, document, from);
+            if fate == Fate::Kept
+                && let Some(difference) = difference(construct, document, &in_format)
+            {
+                let _ = writeln!(silent, "{name} in {}: {difference}", from.name());
+                continue;
+            }
+            if fate == Fate::Lost {
+                let subjects: Vec<String> = said
+                    .iter()
+                    .filter(|finding| finding.severity() == Severity::Lost)
+                    .map(|finding| finding.message())
+                    .collect();
+                lost.push((from, name.clone(), subjects.join("; ")));
+                continue;
+            }
+            let _ = write!(tables, "| {name} |");
+            for to in FORMATS {
+                let (fate, _, after, _) = through(construct, &in_format, to);
+                if to != Format::Text
+                    && fate == Fate::Kept
+                    && let Some(difference) = difference(construct, &in_format, &after)
+                {
+                    let _ = writeln!(
+                        silent,
+                        "{name} from {} to {}: {difference}",
+                        from.name(),
+                        to.name()
+                    );
+                }
+                let _ = write!(tables, " {} |", fate.word());
+            }
+            tables.push('\n');
+        }
+    }
+    let mut page = String::from(HEAD);
+    page.push_str("\n## What a format cannot say at all\n\n| Format | Construct | Said |\n| --- | --- | --- |\n");
+    for (format, name, why) in &lost {
+        let why = why.replace('|', "\\|").replace('<', "\\<");
+        let _ = writeln!(page, "| {} | {name} | {why} |", format.title());
+    }
+    page.push_str(&tables);
+    assert!(silent.is_empty(), "lost without a word:\n{silent}");
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../docs/fidelity.md");
+    if std::env::var_os("OBBLET_WRITE_FIDELITY").is_some() {
+        std::fs::write(&path, &page).unwrap();
+    }
+    let there = std::fs::read_to_string(&path).unwrap_or_default();
+    assert!(there == page, "docs/fidelity.md is not current; run with OBBLET_WRITE_FIDELITY=1");
+    // Few things are lost between formats that people work in.
+    let cells = tables.matches(" kept |").count() + tables.matches(" changed |").count();
+    let lost_cells = tables.matches(" lost |").count();
+    assert!(lost_cells * 4 < cells, "{lost_cells} of {cells}");
+}
+
+const HEAD: &str = "\
+# Fidelity
+
+What becomes of each construct between each two formats. This page is made by a test
+(`crates/obblet/tests/fidelity.rs`), which takes every construct of `tests/fixtures/fidelity.txt` through
+every writer and reads it back.
+
+*Kept*: it comes back as it was. *Changed*: it is there in another form, and a finding says so. *Lost*: it
+is not there, and a finding says so. Nothing is lost without a finding: the test fails where anything is.
+Plain text says nothing of its own; what is *kept* in it was written without a finding.
+";
