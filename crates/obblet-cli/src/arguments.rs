@@ -50,6 +50,10 @@ pub(crate) enum Command {
     House(HouseArguments),
     /// Write the demo folder and publish it.
     Demo(DemoArguments),
+    /// Print what lets a shell complete names of commands and options.
+    Completions(CompletionsArguments),
+    /// Print the manual page of the command, or write those of all commands into a folder.
+    Manual(ManualArguments),
 }
 
 /// Which house, and what of it to change.
@@ -400,6 +404,27 @@ pub(crate) struct DemoArguments {
     /// Where to put the demo: FOLDER/texts is published to FOLDER/web.
     #[arg(default_value = "obblet-demo")]
     pub(crate) folder: PathBuf,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  obblet completions bash > ~/.local/share/bash-completion/completions/obblet
+  obblet completions zsh > ~/.zfunc/_obblet
+  obblet completions fish > ~/.config/fish/completions/obblet.fish")]
+pub(crate) struct CompletionsArguments {
+    /// The shell.
+    pub(crate) shell: clap_complete::Shell,
+}
+
+#[derive(Debug, Args)]
+#[command(after_help = "\
+Examples:
+  obblet manual | man -l -
+  obblet manual ~/.local/share/man/man1")]
+pub(crate) struct ManualArguments {
+    /// The folder for the pages of all commands; made if need be.
+    pub(crate) folder: Option<PathBuf>,
 }
 
 fn topic(name: &str) -> Result<Topic, String> {

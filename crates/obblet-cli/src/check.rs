@@ -87,7 +87,10 @@ fn check_in(folder: &Path, arguments: &CheckArguments, report: &mut Report) -> R
     let files = check_folder(folder, &options(arguments)?, &bar)?;
     bar.finish();
     for CheckedFile { file, format, findings } in files {
-        let file = folder.join(file).display().to_string();
+        let file = match folder == Path::new(".") {
+            true => file,
+            false => folder.join(file).display().to_string(),
+        };
         report.files.push(Checked {
             file,
             format,

@@ -13,6 +13,7 @@ mod failure;
 mod fix;
 mod house;
 mod ledger;
+mod manual;
 mod preview;
 mod progress;
 mod publish;
@@ -34,6 +35,8 @@ fn main() -> ExitCode {
         Command::Preview(arguments) => preview::run(&arguments),
         Command::House(arguments) => house::run(&arguments),
         Command::Demo(arguments) => demo::run(&arguments),
+        Command::Completions(arguments) => manual::completions(&arguments),
+        Command::Manual(arguments) => manual::run(&arguments),
     };
     match done {
         Ok(code) => code.into(),

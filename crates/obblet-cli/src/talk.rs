@@ -9,7 +9,8 @@ const SHOWN: usize = 12;
 
 /// A line of talk. Nobody can be told when standard error is closed.
 pub(crate) fn say(line: &str) {
-    let _ = writeln!(io::stderr().lock(), "{line}");
+    // In one piece, so that nothing of another program comes between.
+    let _ = io::stderr().lock().write_all(format!("{line}\n").as_bytes());
 }
 
 /// A result. A reader that has seen enough is no failure.

@@ -396,3 +396,23 @@ fn pictures_are_embedded_from_the_source_s_folder_and_from_nowhere_else() {
     );
     assert!(ran.talk.contains("in/t.md:1:1: problem: the picture is not there"), "{}", ran.talk);
 }
+
+#[test]
+fn shells_and_man_are_told_of_every_command() {
+    let folder = scratch(&[]);
+    for shell in ["bash", "zsh", "fish", "powershell", "elvish"] {
+        let ran = obblet(folder.path(), &["completions", shell], "");
+        assert_eq!(ran.code, 0, "{shell}");
+        for word in ["publish", "check", "--explain", "dry-run"] {
+            assert!(ran.out.contains(word.trim_start_matches('-')), "{shell} {word}");
+        }
+    }
+    let ran = obblet(folder.path(), &["manual"], "");
+    assert!(ran.out.contains(".TH obblet 1") && ran.out.contains("First steps"), "{}", ran.out);
+    let ran = obblet(folder.path(), &["manual", "man1"], "");
+    assert_eq!(ran.code, 0, "{}", ran.talk);
+    for page in ["obblet", "obblet-check", "obblet-house-show"] {
+        let text = fs::read_to_string(folder.path().join(format!("man1/{page}.1"))).unwrap();
+        assert!(text.contains(&format!(".TH {page} 1")), "{text}");
+    }
+}
