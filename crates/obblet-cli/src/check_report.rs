@@ -187,15 +187,27 @@ fn level(code: Code) -> &'static str {
 /// What a code means, or with `all` what all mean, as Markdown.
 pub(crate) fn explained(name: &str) -> Option<String> {
     if name != "all" {
-        return Code::of_name(name).map(|code| entry(code, "#"));
+        return Code::of_name(name).map(plain_entry);
     }
     let mut text = String::from(ALL_HEAD);
     for code in Code::all() {
         text.push('\n');
         // A sign that begins a tag elsewhere is a sign here.
-        text.push_str(&entry(code, "##").replace('<', "\\<"));
+        text.push_str(&entry(code).replace('<', "\\<"));
     }
     Some(text)
+}
+
+/// One code, for a terminal.
+fn plain_entry(code: Code) -> String {
+    format!(
+        "{code} ({}, {})\n{}\n\n{}\n\nWhat to do: {}\n",
+        grade(code),
+        topic(code).name(),
+        code.message().replace("{}", "…"),
+        code.explanation(),
+        code.mending(),
+    )
 }
 
 const ALL_HEAD: &str = "\
@@ -207,9 +219,10 @@ The *grade* is that of a check: error, warning or advice. `obblet check --explai
 paragraphs; this page is `obblet check --explain all`.
 ";
 
-fn entry(code: Code, marks: &str) -> String {
+/// One code, as Markdown.
+fn entry(code: Code) -> String {
     format!(
-        "{marks} {code}\n\n*{}; {}; {}*\n\n{}\n\n{}\n\nWhat to do: {}\n",
+        "## {code}\n\n*{}; {}; {}*\n\n{}\n\n{}\n\nWhat to do: {}\n",
         code.severity(),
         grade(code),
         topic(code).name(),

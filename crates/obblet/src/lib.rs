@@ -71,7 +71,9 @@
 //! # }
 //! ```
 //!
-//! Beside them, [`compare`](compare::compare) says what differs between two documents.
+//! Beside them, [`compare`](compare::compare) says what differs between two documents, and
+//! [`check`](check::check) what is wrong in one before it is published;
+//! [`write_ebook`](ebook::write_ebook) makes an electronic book.
 //!
 //! # Where things are
 //! [`document`] is the tree. [`formats`] has a folder for each format's readers and writers.
@@ -203,6 +205,11 @@ pub enum ConvertError {
     #[error(transparent)]
     House(#[from] HouseError),
 }
+
+/// The guide's examples are tests.
+#[cfg(doctest)]
+#[doc = include_str!("../../../docs/guide/in-a-program.md")]
+struct GuideExamples;
 
 /// The README's examples are tests.
 #[cfg(doctest)]
