@@ -331,7 +331,7 @@ fn nothing_escapes() {
         .map(|outcome| (outcome.source.as_str(), outcome.target.as_str()))
         .collect();
     let expected = [
-        ("Aux.txt", "Aux_.txt"),
+        ("Aux.txt", "Aux_.html"),
         ("con.md", "con_.html"),
         ("pic.png", "pic_.png"),
         ("twin.md", "twin.md.html"),

@@ -211,7 +211,7 @@ fn the_demo_publishes_without_a_broken_link() {
     let plan = Plan::of(&demo, &output.path().join("web"), &options).unwrap();
     let report = publish(&plan, &options, &()).unwrap();
     assert_eq!(report.count(OutcomeKind::Failed), 0);
-    assert_eq!(report.count(OutcomeKind::Converted), 6);
+    assert_eq!(report.count(OutcomeKind::Converted), 8);
     for outcome in &report.outcomes {
         assert!(
             !codes(outcome)
