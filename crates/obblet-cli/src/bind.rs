@@ -8,7 +8,7 @@ use crate::ledger::{LedgerFile, write_ledger};
 use crate::talk::{counted, say, say_findings};
 use obblet::assembly::{BindOptions, Bound, Part, bind};
 use obblet::ebook::{EbookOptions, write_ebook};
-use obblet::findings::{Findings, Severity};
+use obblet::findings::{Finding, Findings, Severity};
 use obblet::{Format, WriteOptions, Written, read_for, write};
 use obblet_publish::FolderResolver;
 use std::path::{Component, Path, PathBuf};
@@ -55,15 +55,25 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
     tell(arguments, reading_findings, findings, target)
 }
 
+/// What the reader of one source had to say.
+struct Read {
+    /// The path by which the parts know each other.
+    path: String,
+    /// The name that somebody gave in the command.
+    shown: String,
+    findings: Findings,
+}
+
 /// What each source became, and what its reader had to say.
-type Parts = (Vec<Part>, Vec<(String, Findings)>);
+type Parts = (Vec<Part>, Vec<Read>);
 
 fn parts(sources: &[PathBuf], root: &Path, options: &WriteOptions) -> Result<Parts, Failure> {
     let mut reading_findings = Vec::new();
     let mut parts = Vec::new();
     for source in sources {
         let (part, findings) = part(source, root, options)?;
-        reading_findings.push((part.path.clone(), findings));
+        let shown = source.display().to_string();
+        reading_findings.push(Read { path: part.path.clone(), shown, findings });
         parts.push(part);
     }
     Ok((parts, reading_findings))
@@ -196,13 +206,21 @@ fn below(path: &Path, folder: &Path) -> String {
 
 fn tell(
     arguments: &BindArguments,
-    of_parts: Vec<(String, Findings)>,
+    of_parts: Vec<Read>,
     of_whole: Findings,
     target: &Path,
 ) -> Result<Code, Failure> {
-    let mut files: Vec<(String, Vec<obblet::findings::Finding>)> =
-        of_parts.into_iter().map(|(path, findings)| (path, findings.into_vec())).collect();
-    files.push((target.display().to_string(), of_whole.into_vec()));
+    // The whole knows its parts by their paths; people know them by the names they gave.
+    let mut of_whole = of_whole.into_vec();
+    for finding in &mut of_whole {
+        let part = of_parts.iter().find(|part| finding.file.as_deref() == Some(&part.path));
+        if let Some(part) = part {
+            finding.file = Some(part.shown.as_str().into());
+        }
+    }
+    let mut files: Vec<(String, Vec<Finding>)> =
+        of_parts.into_iter().map(|part| (part.shown, part.findings.into_vec())).collect();
+    files.push((target.display().to_string(), of_whole));
     files.iter().for_each(|(file, findings)| say_findings(file, findings));
     if let Some(ledger) = &arguments.ledger {
         let rows: Vec<LedgerFile<'_>> =

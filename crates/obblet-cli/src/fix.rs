@@ -22,8 +22,8 @@ pub(crate) enum Fixed {
     Mended { what: String, backup: PathBuf },
 }
 
-/// Mends a file: a text block by block (but for LaTeX, whose blocks have no known ends), a page as `obblet clean` does, and a Word file only where
-/// nothing else in it changes.
+/// Mends a file: a text block by block, but for LaTeX, whose blocks have no known ends; a page as
+/// `obblet clean` does; and a Word file only where nothing else in it changes.
 pub(crate) fn fix(path: &Path, format: Option<Format>, house: &House) -> Result<Fixed, Failure> {
     let source = read_source(path)?;
     let format = source_format(path, format, &source);

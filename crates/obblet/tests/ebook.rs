@@ -102,3 +102,28 @@ fn a_book_of_nothing_is_a_book() {
     assert!(files.contains_key("book/package.opf") && files.contains_key("book/title.xhtml"));
     assert!(files["book/package.opf"].contains("urn:uuid:"));
 }
+
+#[test]
+fn names_of_chapters_may_be_anything() {
+    let text = "# A\n\na [n](#navigation) [m](#mühle)\n\n# Navigation\n\nb\n\n# Title\n\nc\n\n# Mühle\n\nd\n";
+    let files = files(&book(text).bytes);
+    let names: Vec<&str> = files.keys().filter_map(|name| name.strip_suffix(".xhtml")).collect();
+    assert_eq!(
+        names,
+        [
+            "book/m_fchle",
+            "book/navigation--page",
+            "book/navigation",
+            "book/text",
+            "book/title--page",
+            "book/title"
+        ]
+    );
+    let page = &files["book/text.xhtml"];
+    assert!(page.contains("href=\"navigation--page.xhtml#navigation\""), "{page}");
+    assert!(
+        page.contains("href=\"m_fchle.xhtml#m%C3%BChle\"")
+            || page.contains("href=\"m_fchle.xhtml#mühle\""),
+        "{page}"
+    );
+}

@@ -61,8 +61,7 @@ impl Default for EbookOptions {
 pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Written, WriteError> {
     let mut findings = Findings::new();
     let house = house_for_pages(&options.house);
-    let file =
-        |name: &str| if name.is_empty() { "text.xhtml".into() } else { format!("{name}.xhtml") };
+    let file = page_file;
     let mut pages = split(document.clone(), options.level, false, &file);
     for page in &mut pages {
         settle_pictures(&mut page.document, &mut findings);
@@ -71,7 +70,7 @@ pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Writte
     }
     settle_links(&mut pages, &file, &house, &mut findings)?;
     let mut package = Package::of(document, &house);
-    package.add(Item::page("title.xhtml", title_page(document, &house), "titlepage"));
+    package.add(Item::page("title.xhtml", title_page(document, &house)));
     let mut entries = Vec::new();
     let mut sheet = String::new();
     let mut has_pictures: HashSet<CompactString> = HashSet::new();
@@ -82,7 +81,7 @@ pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Writte
         entries.extend(Entry::all_of(&page.document, &name));
         let matter = Matter::of(&first_heading(&page.document));
         let text = in_division(written.text(), matter);
-        package.add(Item::page(&name, text, matter.kind()));
+        package.add(Item::page(&name, text));
         for media in &written.media {
             if has_pictures.insert(media.name.as_str().into()) {
                 let name = format!("{PICTURES}/{}", media.name);
@@ -102,6 +101,24 @@ pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Writte
         title: document.title_or_first_heading(),
         ids: HashSet::new(),
     })
+}
+
+/// The file of a page by its name. Names of files in a package are ASCII (EPUB 3, 4.2.2), and some are
+/// taken; two hyphens stand in no name of a page.
+fn page_file(name: &str) -> String {
+    match name {
+        "" => return "text.xhtml".into(),
+        "text" | "title" | "navigation" => return format!("{name}--page.xhtml"),
+        _ => {}
+    }
+    let mut file = String::new();
+    for c in name.chars() {
+        match c.is_ascii() {
+            true => file.push(c),
+            false => file.push_str(&format!("_{:x}", c as u32)),
+        }
+    }
+    file + ".xhtml"
 }
 
 /// The house, held to what a package can have.

@@ -22,7 +22,7 @@ pub(super) struct Item {
 }
 
 impl Item {
-    pub(super) fn page(name: &str, text: String, _kind: &str) -> Self {
+    pub(super) fn page(name: &str, text: String) -> Self {
         let mut properties = Vec::new();
         if text.contains("<math") {
             properties.push("mathml");
@@ -50,11 +50,7 @@ impl Item {
     }
 
     pub(super) fn navigation(text: String) -> Self {
-        Self {
-            properties: "nav".into(),
-            in_spine: false,
-            ..Self::page("navigation.xhtml", text, "toc")
-        }
+        Self { properties: "nav".into(), in_spine: false, ..Self::page("navigation.xhtml", text) }
     }
 
     pub(super) fn style_sheet(text: String) -> Self {

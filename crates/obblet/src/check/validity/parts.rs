@@ -254,23 +254,16 @@ impl Validator<'_> {
             "tfoot" => 4,
             _ => 3,
         };
-        let mut last = 0;
-        let mut wrong = None;
+        let mut last = None;
         for (child, name) in &children {
             let now = rank(name);
-            let is_repeated = now == last && matches!(now, 2 | 4)
-                || (now == 0
-                    && wrong.is_none()
-                    && last == 0
-                    && children.iter().filter(|(_, n)| *n == "caption").count() > 1);
-            if now < last || is_repeated {
-                wrong = Some((*child, format!("{name} out of order, or twice, in table")));
+            // There is one caption, one head and one foot.
+            let is_second = last == Some(now) && matches!(now, 0 | 2 | 4);
+            if is_second || last.is_some_and(|last| now < last) {
+                self.misplaced(*child, &format!("{name} out of order, or twice, in table"));
                 break;
             }
-            last = now;
-        }
-        if let Some((child, subject)) = wrong {
-            self.misplaced(child, &subject);
+            last = Some(now);
         }
         self.cells(node);
     }
