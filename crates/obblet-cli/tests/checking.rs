@@ -3,35 +3,21 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
+mod demo_folder;
+
 use assert_cmd::Command;
+use demo_folder::{copy, copy_docs, root};
 use serde_json::Value;
 use std::collections::BTreeSet;
 use std::fs;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 use tempfile::TempDir;
-
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..")
-}
 
 fn run(folder: &Path, arguments: &[&str]) -> (i32, String, String) {
     let output =
         Command::cargo_bin("obblet").unwrap().current_dir(folder).args(arguments).output().unwrap();
     let text = |bytes: Vec<u8>| String::from_utf8(bytes).unwrap();
     (output.status.code().unwrap(), text(output.stdout), text(output.stderr))
-}
-
-fn copy(from: &Path, to: &Path) {
-    fs::create_dir_all(to).unwrap();
-    for entry in fs::read_dir(from).unwrap() {
-        let entry = entry.unwrap();
-        let target = to.join(entry.file_name());
-        if entry.file_type().unwrap().is_dir() {
-            copy(&entry.path(), &target);
-        } else {
-            fs::copy(entry.path(), target).unwrap();
-        }
-    }
 }
 
 fn demo() -> TempDir {
@@ -134,13 +120,8 @@ fn every_planted_fault_is_found_and_mended_where_a_pass_can() {
 #[test]
 fn clean_files_give_no_alarm() {
     let folder = demo();
-    copy(&root().join("docs"), &folder.path().join("docs"));
+    copy_docs(&folder.path().join("docs"));
     fs::remove_dir_all(folder.path().join("docs/screenshots")).unwrap();
-    // It names files of the source tree, which are not here.
-    let page = folder.path().join("docs/cleaning.md");
-    let text =
-        fs::read_to_string(&page).unwrap().replace("](../crates/", "](https://marrowby.example/");
-    fs::write(&page, text).unwrap();
     let outer = tempfile::tempdir().unwrap();
     let source = folder.path().display().to_string();
     assert_eq!(run(outer.path(), &["publish", &source, "web", "--split", "2"]).0, 0);

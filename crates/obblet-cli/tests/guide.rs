@@ -4,26 +4,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
+mod demo_folder;
+
+use demo_folder::{copy, copy_docs, root};
 use std::fs;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 use std::process::Command;
-
-fn root() -> PathBuf {
-    Path::new(env!("CARGO_MANIFEST_DIR")).join("../..").canonicalize().unwrap()
-}
-
-fn copy(from: &Path, to: &Path) {
-    fs::create_dir_all(to).unwrap();
-    for entry in fs::read_dir(from).unwrap() {
-        let entry = entry.unwrap();
-        let target = to.join(entry.file_name());
-        if entry.file_type().unwrap().is_dir() {
-            copy(&entry.path(), &target);
-        } else {
-            fs::copy(entry.path(), target).unwrap();
-        }
-    }
-}
 
 /// What a command prints, on both streams, in the order in which a terminal shows it.
 fn printed(folder: &Path, command: &str) -> String {
@@ -101,11 +87,7 @@ fn every_command_prints_what_the_guide_shows() {
 fn the_documentation_is_published_by_obblet_itself() {
     let scratch = tempfile::tempdir().unwrap();
     let docs = scratch.path().join("docs");
-    copy(&root().join("docs"), &docs);
-    // These name files of the source tree, which are not here.
-    let page = docs.join("cleaning.md");
-    let text = fs::read_to_string(&page).unwrap();
-    fs::write(&page, text.replace("](../crates/", "](https://marrowby.example/")).unwrap();
+    copy_docs(&docs);
     let out =
         printed(scratch.path(), "obblet publish docs site && obblet check site --least warning");
     assert!(out.contains("site is ready"), "{out}");
