@@ -174,6 +174,16 @@ fn through(
     (fate, said, again.document, written)
 }
 
+/// Looks that say what a format says.
+const MEANINGS: [(&str, &str); 6] = [
+    ("looks.italic", "format=emphasis"),
+    ("looks.weight", "format=strong"),
+    ("looks.underline", "format=underline"),
+    ("looks.strike", "format=struck"),
+    ("looks.small_capitals", "format=small-capitals"),
+    ("looks.raise", "format=superscript"),
+];
+
 /// What is missing or other, in words: of what is said, of formats, and of what the construct is about.
 fn difference(construct: &Construct, before: &Document, after: &Document) -> Option<String> {
     let is_asked = |feature: &&String| {
@@ -181,16 +191,26 @@ fn difference(construct: &Construct, before: &Document, after: &Document) -> Opt
             || feature.strip_prefix("format=").is_some_and(|format| format != "plain")
     };
     let (before_features, after_features) = (features(before), features(after));
-    let lost: Vec<&str> =
-        before_features.difference(&after_features).filter(is_asked).map(String::as_str).collect();
+    // What looks so is read as what it means.
+    let is_meant = |feature: &&String| {
+        let meant = MEANINGS.iter().find(|(looks, _)| *looks == feature.as_str());
+        meant.is_some_and(|(_, format)| after_features.contains(*format))
+    };
+    let lost: Vec<&str> = before_features
+        .difference(&after_features)
+        .filter(|feature| is_asked(feature) && !is_meant(feature))
+        .map(String::as_str)
+        .collect();
     if !lost.is_empty() {
         return Some(format!("gone: {}", lost.join(", ")));
     }
     let ignore = if construct.is_metadata { Vec::new() } else { vec![Kind::Metadata] };
     let comparison = compare(before, after, &CompareOptions { ignore });
-    // What a format has to add, such as the language of a page, is no loss.
+    // What a format has to add, such as the language of a page or a format for looks, is no loss.
     let is_loss = |difference: &&Difference| {
-        difference.kind != Kind::Metadata || difference.change != Change::Extra
+        let is_extra = difference.change == Change::Extra;
+        let may_be_more = matches!(difference.kind, Kind::Metadata | Kind::Emphasis);
+        !(is_extra && may_be_more)
     };
     comparison
         .differences
