@@ -88,10 +88,12 @@ await choose("house", "own");
 check(await shows("The pond is full today."), "the house that was chosen first is shown again");
 
 // A link inside the page leads on, and the frame follows.
-await page.evaluate(() => {
+check(await until(page, () => {
   const inner = document.getElementById("page").contentDocument;
-  [...inner.querySelectorAll("a")].find((link) => /high-water/.test(link.href)).click();
-});
+  const link = inner && [...inner.querySelectorAll("a")].find((one) => /high-water/.test(one.href));
+  link?.click();
+  return Boolean(link);
+}), "there is a link to follow");
 check(await until(page, () => document.getElementById("document").value === "high-water.html"), "the frame follows a link");
 
 // Word has pictures of its own.
