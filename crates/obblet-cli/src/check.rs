@@ -22,6 +22,8 @@ pub(crate) fn run(arguments: &CheckArguments) -> Result<Code, Failure> {
         print(text.as_bytes())?;
         return Ok(Code::Done);
     }
+    // What is wrong with a setting is wrong for every file.
+    chosen(&arguments.house)?;
     listen_for_stop();
     if arguments.fix {
         fix_all(arguments)?;
@@ -31,7 +33,7 @@ pub(crate) fn run(arguments: &CheckArguments) -> Result<Code, Failure> {
         if path.is_dir() {
             check_in(path, arguments, &mut report)?;
         } else {
-            report.files.push(check_alone(path, arguments)?);
+            report.files.push(check_alone(path, arguments));
         }
     }
     for file in &mut report.files {
@@ -57,7 +59,7 @@ fn unknown_code(name: &str) -> Failure {
     let nearest = FindingCode::nearest(name).map(FindingCode::name).unwrap_or_default();
     let hint =
         if nearest.is_empty() { String::new() } else { format!("; did you mean {nearest}?") };
-    Failure::Usage(format!("there is no code “{name}”{hint} --explain all prints all codes"))
+    Failure::Usage(format!("there is no code “{name}”{hint}; --explain all prints all codes"))
 }
 
 fn is_wanted(finding: &Finding, arguments: &CheckArguments) -> bool {
@@ -74,12 +76,22 @@ pub(crate) struct Checked {
     pub(crate) findings: Result<Vec<Finding>, String>,
 }
 
-fn check_alone(path: &Path, arguments: &CheckArguments) -> Result<Checked, Failure> {
-    let source = read_source(path)?;
-    let format = source_format(path, arguments.read_as, &source);
-    let house = chosen(&arguments.house)?;
-    let findings = check_file(path, &source, format, &house).map(|found| found.into_vec());
-    Ok(Checked { file: shown_name(path), format, findings })
+/// One that cannot be read does not keep the others from being checked.
+fn check_alone(path: &Path, arguments: &CheckArguments) -> Checked {
+    let checked = || -> Result<(Format, Vec<Finding>), String> {
+        let source = read_source(path).map_err(|failure| failure.to_string())?;
+        let format = source_format(path, arguments.read_as, &source);
+        let house = chosen(&arguments.house).map_err(|failure| failure.to_string())?;
+        Ok((format, check_file(path, &source, format, &house)?.into_vec()))
+    };
+    let file = shown_name(path);
+    match checked() {
+        Ok((format, findings)) => Checked { file, format, findings: Ok(findings) },
+        Err(why) => {
+            let format = source_format(path, arguments.read_as, &[]);
+            Checked { file, format, findings: Err(why) }
+        }
+    }
 }
 
 fn check_in(folder: &Path, arguments: &CheckArguments, report: &mut Report) -> Result<(), Failure> {

@@ -67,7 +67,7 @@ fn put(path: &Path, before: &[u8], after: &[u8], what: String) -> Result<Fixed, 
 /// The whole file, written anew.
 fn rewritten(path: &Path, format: Format, source: &[u8], house: &House) -> Result<Fixed, Failure> {
     let failed = |error: ConvertError| Failure::Convert { file: shown_name(path), error };
-    let options = options_for(path, format, source, house);
+    let options = options_for(path, format, source, house)?;
     let resolver = resolver_beside(path);
     let mut reading =
         read_for(source, format, &options, &resolver).map_err(|error| failed(error.into()))?;
@@ -91,6 +91,9 @@ fn rewritten(path: &Path, format: Format, source: &[u8], house: &House) -> Resul
                 "writing it anew would change more than that ({what})"
             )));
         }
+        // Looks that are not read would go without a word.
+        let unread = reading.findings.iter().filter(|finding| finding.code == Code::LooksNotRead);
+        let lost: Vec<Finding> = lost.iter().chain(unread).cloned().collect();
         if !lost.is_empty() {
             return Ok(Fixed::Refused(format!("writing it anew would lose {}", counts(&lost))));
         }
@@ -112,7 +115,12 @@ fn rewritten(path: &Path, format: Format, source: &[u8], house: &House) -> Resul
 }
 
 /// How a file is written in its own format: with all that it says, and as it looks.
-fn options_for(path: &Path, format: Format, source: &[u8], wanted: &House) -> WriteOptions {
+fn options_for(
+    path: &Path,
+    format: Format,
+    source: &[u8],
+    wanted: &House,
+) -> Result<WriteOptions, Failure> {
     let mut house = match format {
         Format::Html => {
             let mut house = House::for_cleaning(source);
@@ -125,13 +133,10 @@ fn options_for(path: &Path, format: Format, source: &[u8], wanted: &House) -> Wr
         house.looks.keep = KeepLooks::Classes;
         // Its own styles, page set-up and headers stay.
         let shown = path.display().to_string();
-        if house.set("word.pattern", &shown).is_ok()
-            && read_house_files(&mut house, Path::new("")).is_err()
-        {
-            house = House::default();
-        }
+        house.set("word.pattern", &shown).map_err(|error| Failure::House { file: shown, error })?;
+        read_house_files(&mut house, Path::new(""))?;
     }
-    WriteOptions { house, ..WriteOptions::format(format) }
+    Ok(WriteOptions { house, ..WriteOptions::format(format) })
 }
 
 /// `3 spaces-doubled, 1 list-typed`

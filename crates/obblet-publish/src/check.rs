@@ -133,15 +133,15 @@ fn check_all(
     })?;
     let ids: HashMap<&str, HashSet<CompactString>> = jobs
         .iter()
-        .zip(&results)
+        .zip(&mut results)
         .filter_map(|(job, result)| {
-            let checked = result.as_ref()?.as_ref().ok()?;
-            Some((job.file.as_str(), checked.ids.clone()))
+            let checked = result.as_mut()?.as_mut().ok()?;
+            Some((job.file.as_str(), std::mem::take(&mut checked.ids)))
         })
         .collect();
     let mut checked_files = Vec::new();
     for (job, result) in jobs.iter().zip(results) {
-        let Some(result) = result else { continue };
+        let result = result.unwrap_or_else(|| Err("the check was stopped before it".into()));
         let findings = result.map(|mut checked| {
             let near = std::mem::take(&mut checked.near);
             let exists = |path: &str| files.contains(path);
@@ -194,19 +194,25 @@ pub fn check_file(
 
 fn add_broken_beside(checked: &mut Checked, near: &[NearLink], folder: &Path) {
     let mut known: HashMap<PathBuf, Option<HashSet<CompactString>>> = HashMap::new();
-    for link in near {
-        let Some(parts) = NearAddress::of(&link.address) else { continue };
+    let fault = |link: &NearLink| -> Option<Code> {
+        let parts = NearAddress::of(&link.address)?;
         let path = folder.join(decoded(parts.path));
         if !path.exists() {
-            checked.add_about(code_of(link), link);
-            continue;
+            return Some(code_of(link));
         }
-        let Some(place) = parts.place().filter(|place| !place.is_empty()) else { continue };
+        let place = parts.place().filter(|place| !place.is_empty())?;
         let ids = known.entry(path.clone()).or_insert_with(|| ids_in(&path));
-        if ids.as_ref().is_some_and(|ids| !ids.contains(place.as_str())) {
-            checked.add_about(Code::AnchorBroken, link);
-        }
-    }
+        ids.as_ref().is_some_and(|ids| !ids.contains(place.as_str())).then_some(Code::AnchorBroken)
+    };
+    add_faults(checked, near, fault);
+}
+
+fn add_faults(
+    checked: &mut Checked,
+    near: &[NearLink],
+    mut fault: impl FnMut(&NearLink) -> Option<Code>,
+) {
+    checked.add_about(near.iter().filter_map(|link| Some((fault(link)?, link))));
 }
 
 fn ids_in(path: &Path) -> Option<HashSet<CompactString>> {
@@ -228,21 +234,17 @@ struct Ground<'g> {
 
 /// Adds the links that lead nowhere.
 fn add_broken(checked: &mut Checked, near: &[NearLink], file: &str, ground: &Ground<'_>) {
-    for link in near {
-        let Some(parts) = NearAddress::of(&link.address) else { continue };
+    add_faults(checked, near, |link| {
+        let parts = NearAddress::of(&link.address)?;
         let Some(target) = parts.from(file) else {
-            if !(ground.exists_outside)(parts.path) {
-                checked.add_about(code_of(link), link);
-            }
-            continue;
+            return (!(ground.exists_outside)(parts.path)).then(|| code_of(link));
         };
-        let place = parts.place().filter(|place| !place.is_empty());
         if !(ground.exists)(&target) {
-            checked.add_about(code_of(link), link);
-        } else if place.is_some_and(|place| !(ground.has)(&target, &place)) {
-            checked.add_about(Code::AnchorBroken, link);
+            return Some(code_of(link));
         }
-    }
+        let place = parts.place().filter(|place| !place.is_empty())?;
+        (!(ground.has)(&target, &place)).then_some(Code::AnchorBroken)
+    });
 }
 
 fn code_of(link: &NearLink) -> Code {

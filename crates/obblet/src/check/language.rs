@@ -70,14 +70,15 @@ impl Subject<'_> {
 
     /// Something is pointed to by its colour where there are words whose colour is all they have.
     fn colours(&mut self) {
+        if !self.has_coloured_words() {
+            return;
+        }
         let mut found = Vec::new();
         for node in self.nodes() {
             let Node::Block(block) = node else { continue };
             let BlockKind::Paragraph(content) = &block.kind else { continue };
             let text = plain_text(content).to_lowercase();
-            if let Some(words) = BY_COLOUR.iter().find(|words| text.contains(**words))
-                && self.has_coloured_words()
-            {
+            if let Some(words) = BY_COLOUR.iter().find(|words| text.contains(**words)) {
                 found.push((*words, block.place));
             }
         }

@@ -131,10 +131,12 @@ pub fn check(
 }
 
 impl Checked {
-    /// Adds a finding about one of the links to files nearby.
-    pub fn add_about(&mut self, code: Code, link: &NearLink) {
+    /// Adds what is wrong with links to files nearby.
+    pub fn add_about<'l>(&mut self, faults: impl IntoIterator<Item = (Code, &'l NearLink)>) {
         let mut found = Findings::new();
-        found.add_about(code, &link.address, Some(link.place));
+        for (code, link) in faults {
+            found.add_about(code, &link.address, Some(link.place));
+        }
         if let SourceMap::Text(text) = &self.map {
             places::narrow(&mut found, text);
         }
