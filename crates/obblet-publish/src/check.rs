@@ -1,5 +1,6 @@
 //! Checking a folder: every document by itself, and the links between them.
 
+use crate::plan::document_format;
 use crate::pool::{self, Ended, PoolOptions};
 use crate::resolver::FolderResolver;
 use crate::run::Watcher;
@@ -80,7 +81,7 @@ fn jobs_in(folder: &Path, options: &PublishOptions) -> Result<Jobs, PlanError> {
     let mut jobs = Vec::new();
     for found in walk.found.iter().filter(|found| found.kind == FoundKind::File) {
         files.insert(found.source.clone());
-        let format = Format::of_file_name(&found.source);
+        let format = document_format(&found.source);
         let is_wanted =
             |format: &Format| options.formats.as_ref().is_none_or(|wanted| wanted.contains(format));
         if let Some(format) = format.filter(is_wanted) {

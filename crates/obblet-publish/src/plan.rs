@@ -504,14 +504,16 @@ fn entry(found: crate::walk::Found, format: Format, options: &PublishOptions) ->
 const FOR_PROGRAMS: [&str; 6] =
     ["robots.txt", "humans.txt", "security.txt", "ads.txt", "app-ads.txt", "license.txt"];
 
+/// The format of a document by its name; none of what is for programs alone.
+pub(crate) fn document_format(source: &str) -> Option<Format> {
+    let name = source.rsplit('/').next().unwrap_or(source).to_ascii_lowercase();
+    Format::of_file_name(source).filter(|_| !FOR_PROGRAMS.contains(&name.as_str()))
+}
+
 /// What becomes of a file by its name: HTML is what a web folder is made of, unless one asks for other
 /// things.
 fn action(source: &str, target: Format, options: &PublishOptions) -> Action {
-    let name = source.rsplit('/').next().unwrap_or(source).to_ascii_lowercase();
-    let Some(format) = Format::of_file_name(source) else { return Action::Copy };
-    if FOR_PROGRAMS.contains(&name.as_str()) {
-        return Action::Copy;
-    }
+    let Some(format) = document_format(source) else { return Action::Copy };
     if let Some(wanted) = &options.formats {
         return match wanted.contains(&format) {
             true => Action::Convert(format),

@@ -42,6 +42,23 @@ fn cases_are_found_and_mended_as_they_say() {
     });
 }
 
+/// What a mended source had stays: its line endings, and what a program has logged.
+#[test]
+fn line_endings_and_drawers_stay() {
+    let mended = |source: &str, format: Format| {
+        let mended = mend_source(source.as_bytes(), format, &House::default(), &()).unwrap();
+        mended.map(|mended| mended.text)
+    };
+    let dos = "# A\r\n\r\nHigh  water\r\n";
+    assert_eq!(mended(dos, Format::Markdown).as_deref(), Some("# A\r\n\r\nHigh water\r\n"));
+    assert_eq!(mended("# A\r\n\nHigh  water\n", Format::Markdown), None);
+    assert_eq!(mended("\\section{A}\n\nHigh  water\n", Format::Latex), None);
+    let log = "* A\n:LOGBOOK:\n- State \"DONE\"       from \"TODO\"\n:END:\nHigh  water\n";
+    assert_eq!(mended(log, Format::Org), Some(log.replace("High  water", "High water")));
+    let only_log = "* A\n:LOGBOOK:\n- State \"DONE\"       from \"TODO\"\n:END:\nHigh water\n";
+    assert_eq!(mended(only_log, Format::Org), None);
+}
+
 /// A piece of a page as a page.
 fn page_of(piece: &str) -> String {
     let start = piece.to_ascii_lowercase();

@@ -12,7 +12,7 @@ use crate::repair::{
     SceneBreaks, SpacedPunctuation, TabTables, TrackingParameters, TypedLeaders, TypedLists,
     UnderlinedLinks,
 };
-use std::collections::HashSet;
+use std::collections::{HashSet, VecDeque};
 
 /// The passes in the order in which they help each other, with the code of what each finds.
 fn passes(house: &House) -> Vec<(Box<dyn Repair>, Code)> {
@@ -45,8 +45,7 @@ fn passes(house: &House) -> Vec<(Box<dyn Repair>, Code)> {
 impl Subject<'_> {
     pub(super) fn mendable(&mut self) {
         let mut copy = self.document.clone();
-        // What a program has logged is nobody's spelling.
-        walk_blocks_mut(&mut copy.blocks, |blocks| blocks.retain(|block| !is_drawer(block)));
+        take_drawers(&mut copy);
         let mut mendable = Vec::new();
         for (pass, code) in passes(self.house) {
             let mut found = Findings::new();
@@ -76,8 +75,23 @@ impl Subject<'_> {
     }
 }
 
-fn is_drawer(block: &Block) -> bool {
-    matches!(&block.kind, BlockKind::Group(group) if matches!(group.role, GroupRole::Drawer(_)))
+/// Takes away what drawers hold: what a program has logged is nobody's spelling.
+fn take_drawers(document: &mut Document) -> VecDeque<Vec<Block>> {
+    let mut taken = VecDeque::new();
+    each_drawer(document, |content| taken.push_back(std::mem::take(content)));
+    taken
+}
+
+fn each_drawer(document: &mut Document, mut change: impl FnMut(&mut Vec<Block>)) {
+    walk_blocks_mut(&mut document.blocks, |blocks| {
+        for block in blocks {
+            if let BlockKind::Group(group) = &mut block.kind
+                && matches!(group.role, GroupRole::Drawer(_))
+            {
+                change(&mut group.content);
+            }
+        }
+    });
 }
 
 /// The words of a heading or the like; what passes call what they did says nothing here.
@@ -98,6 +112,7 @@ fn subject_of(finding: &Finding) -> Option<CompactString> {
 /// ```
 pub fn mend(document: &mut Document, house: &House) -> Findings {
     let mut mended = Findings::new();
+    let mut drawers = take_drawers(document);
     let levels: (Box<dyn Repair>, Code) = (Box::new(HeadingLevels), Code::HeadingLevelJump);
     for (pass, code) in passes(house).into_iter().chain([levels]) {
         let mut found = Findings::new();
@@ -107,5 +122,11 @@ pub fn mend(document: &mut Document, house: &House) -> Findings {
             mended.take(finding);
         }
     }
+    // No pass takes a group away or moves it.
+    each_drawer(document, |content| {
+        if content.is_empty() {
+            *content = drawers.pop_front().unwrap_or_default();
+        }
+    });
     mended
 }

@@ -58,6 +58,9 @@ pub fn mend_source(
     house: &House,
     resolver: &dyn Resolver,
 ) -> Result<Option<MendedSource>, ReadError> {
+    // In others it is not known where blocks end.
+    let has_ends = matches!(format, Format::Markdown | Format::Org | Format::Text);
+    let Some(line_end) = line_end(source).filter(|_| has_ends) else { return Ok(None) };
     let reading = read_with(source, format, &house.read_options(), resolver)?;
     let Some(text) = own_text(&reading.map) else { return Ok(None) };
     let document = reading.document;
@@ -77,14 +80,26 @@ pub fn mend_source(
         return Ok(None);
     }
     let patched = text_with(&text, &held);
-    let has_both = memchr::memmem::find(source, b"\r\n").is_some();
-    let text = if has_both { patched.replace('\n', "\r\n") } else { patched };
+    let text = if line_end == "\n" { patched } else { patched.replace('\n', line_end) };
     let is_held = |finding: &Finding| {
         let at = finding.place.map_or(usize::MAX, |place| place.start as usize);
         held.iter().any(|change| (change.bytes.start..=change.bytes.end).contains(&at))
     };
     let mended = findings.into_iter().filter(is_held).collect();
     Ok(Some(MendedSource { text, mended }))
+}
+
+/// How the lines of a source end; `None` where they do not all end alike, or where it is no UTF-8: not
+/// all of it could stay as it is.
+fn line_end(source: &[u8]) -> Option<&'static str> {
+    let text = std::str::from_utf8(source).ok()?;
+    let (both, feeds) = (text.matches("\r\n").count(), text.matches('\n').count());
+    let returns = text.matches('\r').count();
+    match (both, returns) {
+        (0, 0) => Some("\n"),
+        _ if both == feeds && both == returns => Some("\r\n"),
+        _ => None,
+    }
 }
 
 /// The text of a source that includes no other.
@@ -172,7 +187,7 @@ impl Maker<'_> {
             return None;
         }
         let (body, _) = made.text().split_once(END)?;
-        Some(body_of(body, self.format).to_string())
+        Some(body.to_string())
     }
 }
 
@@ -196,14 +211,6 @@ fn join_texts(inlines: &mut Vec<Inline>) {
         }
     }
     *inlines = joined;
-}
-
-/// What stands behind the preamble.
-fn body_of(text: &str, format: Format) -> &str {
-    match format {
-        Format::Latex => text.split_once("\\begin{document}").map_or(text, |(_, body)| body),
-        _ => text,
-    }
 }
 
 /// The changes after which the source says what the mended document does: all of them, or those that

@@ -15,9 +15,10 @@ pub(crate) use classes::with_book_classes;
 
 use crate::assembly::{SplitPage, split};
 use crate::document::{
-    BlockKind, CompactString, Document, Formatted, Formatting, Inline, Picture, PictureSource,
-    Place, plain_text, walk_inlines_mut,
+    BlockKind, CompactString, Document, Formatting, Inline, Picture, PictureSource, Place,
+    plain_text, walk_inlines_mut,
 };
+use crate::draft::Draft;
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::house::{Extent, PictureFormat, PicturePlacement, StylePlacement};
@@ -170,7 +171,7 @@ fn settle_pictures(document: &mut Document, findings: &mut Findings) {
                 && !is_inside(&picture.source)
             {
                 outside.push((shown_source(picture), place));
-                *inline = words_of(picture);
+                *inline = plain(std::mem::take(&mut picture.alternative));
             }
         }
     };
@@ -197,12 +198,9 @@ fn shown_source(picture: &Picture) -> String {
     }
 }
 
-fn words_of(picture: &mut Picture) -> Inline {
-    Inline::Formatted(Box::new(Formatted {
-        format: Formatting::Plain,
-        attributes: Default::default(),
-        content: std::mem::take(&mut picture.alternative),
-    }))
+/// Words that stand for what the package cannot have.
+fn plain(content: Vec<Inline>) -> Inline {
+    crate::document::build::formatted(Formatting::Plain, content)
 }
 
 /// Links that lead to no page of the book, and to no place of one, become their words.
@@ -215,8 +213,8 @@ fn settle_links(
     let mut places: HashSet<String> = HashSet::new();
     for page in pages.iter() {
         let name = file(&page.name);
-        let written = write(&page.document, &page_options(house))?;
-        places.extend(written.ids.iter().map(|id| format!("{name}#{id}")));
+        let draft = Draft::of(&page.document, &page_options(house))?;
+        places.extend(draft.ids().iter().map(|id| format!("{name}#{id}")));
         places.insert(name);
     }
     for page in pages {
@@ -236,11 +234,7 @@ fn settle_links(
                     && !leads(&link.address)
                 {
                     broken.push((link.address.to_string(), place));
-                    *inline = Inline::Formatted(Box::new(Formatted {
-                        format: Formatting::Plain,
-                        attributes: Default::default(),
-                        content: std::mem::take(&mut link.content),
-                    }));
+                    *inline = plain(std::mem::take(&mut link.content));
                 }
             }
         };
