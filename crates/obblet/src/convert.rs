@@ -1,7 +1,7 @@
 //! The calls that join a reader with a writer.
 
 use crate::destination;
-use crate::document::{Attributes, Block, Document, Inline, Looks, Node, SourceMap, Visit, walk};
+use crate::document::{Block, Document, SourceMap};
 use crate::draft::Draft;
 use crate::ebook::with_book_classes;
 use crate::findings::{Code, Findings};
@@ -12,7 +12,7 @@ use crate::formats::org::OrgWriteOptions;
 use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
-use crate::house;
+use crate::house::{self, KeepLooks};
 use crate::resolver::{
     Resolver, media_type_with_drawings, needs_pictures, take_in, take_in_pictures,
 };
@@ -158,35 +158,10 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Format::Org => write_org(document, options, folder)?,
     };
     findings.extend(written.findings);
-    if !options.format.carries_looks() && has_looks(document, options.format) {
-        findings.add(Code::LooksDropped, None);
+    if !options.format.carries_looks() {
+        destination::report_looks_left(document, &mut findings);
     }
     Ok(Written { media, findings, ..written })
-}
-
-/// Whether a document states looks that a format's writer has no words for.
-fn has_looks(document: &Document, format: Format) -> bool {
-    let is_lost = |looks: &Looks| match format {
-        // What HTML inside of Org can say is kept there.
-        Format::Org => {
-            looks.colour.is_some()
-                || looks.background.is_some()
-                || looks.letter_spacing.is_some()
-                || looks.capitals.is_some()
-        }
-        _ => !looks.is_empty(),
-    };
-    let has = |attributes: &Attributes| attributes.looks().is_some_and(is_lost);
-    let notes = document.notes.iter().map(|note| note.content.as_slice());
-    std::iter::once(document.blocks.as_slice()).chain(notes).flat_map(walk).any(|visit| match visit
-    {
-        Visit::Enter(Node::Block(block)) => has(&block.attributes),
-        Visit::Enter(Node::Item(item)) => has(&item.attributes),
-        Visit::Enter(Node::Row(_, row)) => has(&row.attributes),
-        Visit::Enter(Node::Cell(cell)) => has(&cell.attributes),
-        Visit::Enter(Node::Inline(Inline::Formatted(formatted))) => has(&formatted.attributes),
-        _ => false,
-    })
 }
 
 /// The document with its media as the target takes them.
@@ -205,6 +180,13 @@ pub(crate) fn prepared<'d>(
     document = then(document, |document| {
         destination::with_pictures_converted(document, pictures, findings)
     });
+    let keeps_looks = match options.format {
+        Format::Html => options.house.looks.keep != KeepLooks::None,
+        format => format.carries_looks(),
+    };
+    if !keeps_looks {
+        document = then(document, destination::with_looks_as_formats);
+    }
     if options.format == Format::Html && options.house.page.book_classes {
         document = Cow::Owned(with_book_classes(&document));
     }

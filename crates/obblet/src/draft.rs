@@ -161,6 +161,11 @@ impl Draft {
             Extent::Body => std::mem::take(&mut body.html),
             Extent::Page => {
                 let style = &sheets.in_page;
+                if !metadata.subtitle.is_empty()
+                    && page::subtitle_shown(&metadata, &body, &title, house).is_none()
+                {
+                    findings.add_about(Code::NodeNotCarried, "the subtitle", None);
+                }
                 page::page(&metadata, &body, &title, house, style, &options.surroundings)?
             }
         };

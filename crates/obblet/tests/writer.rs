@@ -85,7 +85,7 @@ fn lists_say_their_numbers_as_html_can() {
     );
     check(
         vec![list(kind(1, NumeralStyle::Decimal, period, Some("%1.%2")), vec![item("a")])],
-        "<ol>\n<li>a</li>\n</ol>\n",
+        "<ol data-pattern=\"%1.%2\">\n<li>a</li>\n</ol>\n",
         &["d: changed: list numbers of the form “%1.%2” are shown by their last part only \
            [number-pattern-lost]"],
     );

@@ -121,7 +121,7 @@ impl Unit<'_> {
                 let rows = table.rows().count();
                 format!("a table of {rows} rows and {} columns", table.width())
             }
-            Body::Markup(foreign) => super::quoted(&foreign.markup),
+            Body::Markup(foreign) => super::quoted(foreign.markup.trim_end()),
             Body::Mark(name) => (*name).to_string(),
         }
     }
@@ -311,7 +311,8 @@ impl<'d> Maker<'d> {
                 }
                 (3, table.rows().count(), &words).hash(&mut hasher);
             }
-            Body::Markup(foreign) => (4, &foreign.markup).hash(&mut hasher),
+            // Whether it ends with an end of line says nothing.
+            Body::Markup(foreign) => (4, foreign.markup.trim_end()).hash(&mut hasher),
             Body::Mark(name) => (5, name).hash(&mut hasher),
         }
         words.sort_unstable();

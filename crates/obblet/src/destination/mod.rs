@@ -3,6 +3,7 @@
 mod limits;
 mod paper_pictures;
 mod pictures;
+mod plain_looks;
 mod style_rules;
 mod styles;
 
@@ -18,6 +19,9 @@ use std::collections::{HashMap, HashSet};
 
 pub(crate) use paper_pictures::{for_tex as with_pictures_for_tex, is_unknown_to_tex};
 pub(crate) use pictures::converted as with_pictures_converted;
+pub(crate) use plain_looks::{
+    as_formats as with_looks_as_formats, report_left as report_looks_left,
+};
 
 /// Runs the house's rules over a body and leaves in it only what the destination takes.
 pub(crate) fn body(body: Body, house: &House, language: &str, findings: &mut Findings) -> Body {

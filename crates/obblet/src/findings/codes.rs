@@ -138,6 +138,7 @@ pub enum Code {
     NodeChanged,
     NodeNotCarried,
     NumberPatternLost,
+    StyleDropped,
     // Repairs.
     AddressRepaired,
     BoldHeadingMade,

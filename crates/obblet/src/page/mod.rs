@@ -2,7 +2,7 @@
 //!
 //! A layout is a minijinja template: one of Obblet's own (`side`, with the contents list beside the
 //! text, or `menu`, with the headings as a menu above it), or a file of the house. It sees one page
-//! as `leaf` (`title`, `language`, `direction`, `description`, `keywords`, `authors`, `date`,
+//! as `leaf` (`title`, `subtitle`, `language`, `direction`, `description`, `keywords`, `authors`, `date`,
 //! `is_date`, `shows_title`, `shows_byline`, `outline`, `opening` (the first heading, when the body
 //! begins with it), `body` (what follows), `fields` (all other metadata), `style` and `style_address`
 //! (the style sheet, or the file that holds it), `own_head` (the document's own lines), `above` and
@@ -142,6 +142,7 @@ pub fn page(
     let (opening, rest) = opening_heading(&body.html);
     let leaf = context! {
         title => title.text.as_deref().unwrap_or(UNTITLED),
+        subtitle => subtitle_shown(metadata, body, title, house),
         shows_title => title.shown_above,
         shows_byline => house.page.show_title,
         language => language,
@@ -184,6 +185,20 @@ pub fn page(
     let below = Value::from_safe_string(layouts.piece(&house.page.footer, &around)?);
     let leaf = context! { above, below, ..leaf };
     layouts.render(&house.page.layout, &context! { leaf, ..around })
+}
+
+/// The subtitle, where the page shows a title that it can stand below: just one, its own or the
+/// document's first heading.
+pub(crate) fn subtitle_shown(
+    metadata: &Metadata,
+    body: &Body,
+    title: &Title,
+    house: &House,
+) -> Option<String> {
+    let (opening, _) = opening_heading(&body.html);
+    let has_one_title = title.shown_above != (house.page.show_title && !opening.is_empty());
+    let subtitle = plain_text(&metadata.subtitle);
+    (has_one_title && !subtitle.trim().is_empty()).then_some(subtitle)
 }
 
 /// All other metadata, by name.

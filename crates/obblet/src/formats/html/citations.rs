@@ -7,11 +7,12 @@ use crate::document::{Citation, CitationForm, Cite, CitedWork, CompactString, In
 pub(super) const WORK: &str = "work-";
 
 /// The forms of citations by the values of their attribute.
-pub(super) const FORMS: [(CitationForm, &str); 4] = [
+pub(super) const FORMS: [(CitationForm, &str); 5] = [
     (CitationForm::Bracketed, "bracketed"),
     (CitationForm::InText, "in-text"),
     (CitationForm::AuthorOnly, "author"),
     (CitationForm::YearOnly, "year"),
+    (CitationForm::Silent, "silent"),
 ];
 
 /// The citation of a `span` that says it is one.

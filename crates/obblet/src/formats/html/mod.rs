@@ -22,6 +22,7 @@
 
 mod address;
 mod citations;
+mod comments;
 pub(crate) mod css;
 mod depth_guard;
 pub(crate) mod dom;
@@ -65,6 +66,16 @@ const REFERENCES: [(crate::document::ReferenceShows, &str); 6] = [
     (crate::document::ReferenceShows::Page, "page"),
     (crate::document::ReferenceShows::Relative, "relative"),
 ];
+
+/// The kind of a note that belongs at the end of the text, not at the foot of its page.
+const ENDNOTE: &str = "endnote";
+
+/// The kinds of what stands at the edges of each page of paper.
+const PAGE_HEADER: &str = "page-header";
+const PAGE_FOOTER: &str = "page-footer";
+
+/// The attribute of a list whose numbers have several parts: `%1.%2`.
+const NUMBER_PATTERN: &str = "data-pattern";
 
 /// The attribute of a number that stands before an item as text.
 const ITEM_LABEL: &str = "data-label";

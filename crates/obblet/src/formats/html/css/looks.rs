@@ -34,6 +34,10 @@ pub(crate) fn state(looks: &mut Looks, property: &str, value: &str) -> bool {
         }
         "text-indent" => looks.indent_first = length(value),
         "line-height" => looks.line_height = line_height(value),
+        "vertical-align" => {
+            looks.raise = length(value);
+            return looks.raise.is_some();
+        }
         "width" => looks.width = length(value),
         "margin" => {
             let [top, end, bottom, start] = sides(value, length);

@@ -35,8 +35,7 @@ pub(super) struct Styles<'d> {
 impl<'d> Styles<'d> {
     /// Reads the `style` elements of a page, and the style sheets that were saved with it.
     pub(super) fn of(dom: &'d Dom, saved: &SavedParts, keeps_looks: bool) -> Self {
-        let mut styles = Self::without_sheets(dom);
-        styles.sheet.keeps_looks = keeps_looks;
+        let mut styles = Self::without_sheets(dom, keeps_looks);
         for node in dom.below(0) {
             match dom.name(node) {
                 Some("style") => styles.sheet.read(&dom.text_of(node)),
@@ -53,10 +52,10 @@ impl<'d> Styles<'d> {
     }
 
     /// Only `style` attributes will say something.
-    pub(super) fn without_sheets(dom: &'d Dom) -> Self {
+    pub(super) fn without_sheets(dom: &'d Dom, keeps_looks: bool) -> Self {
         Self {
             dom,
-            sheet: Sheet::default(),
+            sheet: Sheet { keeps_looks, ..Sheet::default() },
             matcher: Matcher::default(),
             attributes: HashMap::new(),
             last: None,

@@ -1,8 +1,9 @@
 //! Attributes that any element can have.
 
-use super::super::ITEM_LABEL;
+use super::super::comments::{ANSWERS, COMMENT, EDGE};
 use super::super::dom::{NodeData, NodeId};
 use super::super::write::is_language_tag;
+use super::super::{ITEM_LABEL, NUMBER_PATTERN};
 use super::Reader;
 use super::word_processor::is_foreign_name;
 use crate::document::{AttributeSet, Attributes, CompactString, Direction};
@@ -29,6 +30,10 @@ const READ_ELSEWHERE: &[&str] = &[
     "role",
     "data-kind",
     "data-citation",
+    COMMENT,
+    EDGE,
+    ANSWERS,
+    NUMBER_PATTERN,
     "data-active",
     "data-name",
     "data-planned",

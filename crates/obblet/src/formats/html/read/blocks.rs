@@ -3,6 +3,7 @@
 use super::super::citations::works_of;
 use super::super::dom::{NodeData, NodeId};
 use super::super::tasks::{DRAWER, NAME};
+use super::super::{PAGE_FOOTER, PAGE_HEADER};
 use super::inlines::{format_of, is_inline};
 use super::line::Line;
 use super::lists::take_label;
@@ -12,7 +13,7 @@ use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, CompactString,
     ContentsKind, ContentsList, Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline,
-    Length, LineBreak, List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Visit,
+    Length, LineBreak, List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Revision, Visit,
     nested_lists, plain_text, walk, walk_lines_mut,
 };
 use crate::findings::Code;
@@ -252,7 +253,8 @@ impl Reader<'_> {
         let number = take_label(&mut content);
         let mut attributes = self.attributes(node);
         let made = self.made_ids.made(&id_of_words(&plain_text(&content)));
-        if attributes.id() == Some(made.as_str()) {
+        let is_made = attributes.id() == Some(made.as_str());
+        if is_made && !self.shown_targets.contains(made.as_str()) {
             attributes.edit().id = None;
         }
         let mut heading = Heading { level, content, number, ..Heading::default() };
@@ -266,7 +268,8 @@ impl Reader<'_> {
         if matches!(name, "script" | "style" | "template" | "head" | "frameset" | "xml") {
             return self.dropped(Code::ElementDropped, name, node);
         }
-        let attributes = self.attributes(node);
+        let mut attributes = self.attributes(node);
+        let revision = self.revision(node, &mut attributes);
         let mut role = match self.dom.attribute(node, "role") {
             Some("doc-abstract") => GroupRole::Abstract,
             Some("doc-toc") if name == "nav" => {
@@ -293,7 +296,7 @@ impl Reader<'_> {
                 self.dropped(Code::ElementUnwrapped, name, node);
             }
             let mut blocks = self.flow(node);
-            self.mark_revision(node, &mut blocks);
+            self.mark_revision(node, revision, &mut blocks);
             blocks.into_iter().for_each(|block| stack.push(block));
             return;
         }
@@ -330,6 +333,8 @@ impl Reader<'_> {
         match kind {
             "statement" => Some(GroupRole::Statement(CompactString::default())),
             "centred" => Some(GroupRole::Centred),
+            PAGE_HEADER => Some(GroupRole::PageHeader),
+            PAGE_FOOTER => Some(GroupRole::PageFooter),
             DRAWER => {
                 let name = self.dom.attribute(node, NAME).unwrap_or_default();
                 Some(GroupRole::Drawer(name.into()))
@@ -353,13 +358,12 @@ impl Reader<'_> {
 
     /// Blocks inside `ins` or `del` are a tracked change each where that has a date; else their
     /// words have the format.
-    fn mark_revision(&mut self, node: NodeId, blocks: &mut Vec<Block>) {
+    fn mark_revision(&mut self, node: NodeId, revision: Option<Revision>, blocks: &mut Vec<Block>) {
         let Some(format) = self.dom.name(node).and_then(format_of) else { return };
         if !matches!(format, Formatting::Inserted | Formatting::Deleted) {
             return;
         }
-        let mut attributes = Attributes::NONE;
-        if let Some(revision) = self.revision(node, &mut attributes) {
+        if let Some(revision) = revision {
             for block in blocks {
                 block.attributes.edit().revision = Some(revision.clone());
             }

@@ -173,6 +173,10 @@ impl Reader<'_> {
     fn push_note_mark(&mut self, node: NodeId, line: &mut Line) -> bool {
         let mut children = self.dom.children(node);
         let (Some(only), None) = (children.next(), children.next()) else { return false };
+        if let Some(mark) = self.comment_of(only) {
+            line.push_unseen(mark);
+            return true;
+        }
         let Some(note) = self.note_of(only) else { return false };
         line.push(Inline::NoteMark(note), &self.text.formats);
         true
@@ -312,6 +316,9 @@ impl Reader<'_> {
         }
         if let Some(citation) = citation_of(self.dom, node) {
             return line.push(Inline::Citation(Box::new(citation)), &self.text.formats);
+        }
+        if let Some(mark) = self.comment_of(node) {
+            return line.push_unseen(mark);
         }
         let attributes = self.attributes(node);
         let has_content = self.dom.first_child(node).is_some();

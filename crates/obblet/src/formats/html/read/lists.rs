@@ -1,6 +1,7 @@
 //! Lists, and terms with their descriptions.
 
 use super::super::ITEM_LABEL;
+use super::super::NUMBER_PATTERN;
 use super::super::dom::{NodeData, NodeId};
 use super::Reader;
 use super::blocks::Stack;
@@ -21,7 +22,8 @@ impl Reader<'_> {
             Some("I") => NumeralStyle::UpperRoman,
             _ => NumeralStyle::Decimal,
         };
-        Numbering { start: start.unwrap_or(1), style, ..Numbering::default() }
+        let pattern = self.dom.attribute(node, NUMBER_PATTERN).map(Into::into);
+        Numbering { start: start.unwrap_or(1), style, pattern, ..Numbering::default() }
     }
 
     pub(super) fn list(&mut self, node: NodeId, kind: ListKind) -> BlockKind {

@@ -71,10 +71,10 @@ impl Reader<'_> {
         }
         if !CARRIERS.contains(&name) {
             let mut beyond = around.here.beyond(&around.of_blocks);
-            // A line has no box but what stands behind its letters.
-            beyond.background = own
-                .background
-                .or_else(|| self.text.formats.looks.as_ref().and_then(|looks| looks.background));
+            // A line has no box but what stands behind its letters, and how high they stand.
+            let outer = self.text.formats.looks.as_deref();
+            beyond.background = own.background.or_else(|| outer.and_then(|looks| looks.background));
+            beyond.raise = own.raise.or_else(|| outer.and_then(|looks| looks.raise));
             self.text.formats.looks = (!beyond.is_empty()).then(|| Rc::new(beyond));
             return;
         }

@@ -5,6 +5,7 @@
 
 mod attributes;
 mod blocks;
+mod comments;
 mod inlines;
 mod line;
 mod lists;
@@ -20,6 +21,7 @@ pub(crate) use parts::{Part, read_inline_parts, read_parts};
 use super::css::Styles;
 use super::dom::{Dom, NodeData, NodeId};
 use super::saved_page::SavedParts;
+use super::{ENDNOTE, SHOWS};
 use crate::document::Ids;
 use crate::document::{
     Block, CitedWork, CommentId, CompactString, Direction, Document, Inline, MediaStore, Metadata,
@@ -27,8 +29,12 @@ use crate::document::{
 };
 use crate::findings::{Code, Findings};
 use crate::page::UNTITLED;
+use percent_encoding::percent_decode_str;
 use std::collections::{HashMap, HashSet};
 use text_style::TextStyle;
+
+/// The class of the line that shows authors and date on a page of ours.
+const BYLINE: &str = "byline";
 
 /// How deep elements may nest before what is deeper is read as text alone.
 const DEPTH: usize = 150;
@@ -85,7 +91,8 @@ pub(crate) fn read_page(
     let main = if is_own { named("main") } else { None };
     let content = main.or_else(|| named("body")).unwrap_or(root);
     if is_own {
-        reader.shown_metadata = reader.find_shown_metadata(content);
+        document.metadata.subtitle = reader.take_subtitle(content);
+        reader.shown_metadata.extend(reader.find_shown_metadata(content));
         if plain_text(&document.metadata.title) == UNTITLED {
             document.metadata.title.clear();
         }
@@ -123,6 +130,14 @@ fn is_own_page(dom: &Dom) -> bool {
     content.is_some_and(|content| content.starts_with("Obblet "))
 }
 
+/// All that links of the page point to inside it, of those links that are wanted.
+fn referenced_ids(dom: &Dom, is_wanted: impl Fn(NodeId) -> bool) -> HashSet<String> {
+    let links = dom.below(0).filter(|node| is_wanted(*node));
+    let addresses = links.filter_map(|node| dom.attribute(node, "href"));
+    let ids = addresses.filter_map(|address| address.strip_prefix('#'));
+    ids.map(|id| percent_decode_str(id).decode_utf8_lossy().into_owned()).collect()
+}
+
 fn line_starts(text: &str) -> Vec<u32> {
     let ends = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at + 1);
     std::iter::once(0).chain(ends).map(|at| u32::try_from(at).unwrap_or(u32::MAX)).collect()
@@ -146,6 +161,8 @@ struct Reader<'d> {
     works: Vec<CitedWork>,
     /// What links inside the page point to.
     referenced: HashSet<String>,
+    /// What references show; these keep their ids, which other formats find them by.
+    shown_targets: HashSet<String>,
     /// Pictures that stood in their addresses; a part of another document has no place for them.
     media: Option<MediaStore>,
     /// What was saved with the page.
@@ -179,7 +196,8 @@ impl<'d> Reader<'d> {
             comments: HashMap::new(),
             comment_nodes: Vec::new(),
             works: Vec::new(),
-            referenced: word_processor::referenced_ids(dom),
+            referenced: referenced_ids(dom, |_| true),
+            shown_targets: referenced_ids(dom, |node| dom.attribute(node, SHOWS).is_some()),
             media: None,
             saved,
             options,
@@ -189,7 +207,7 @@ impl<'d> Reader<'d> {
             in_heading: false,
             // The theme of a page of ours says nothing of its document.
             styles: match is_own_page(dom) {
-                true => Styles::without_sheets(dom),
+                true => Styles::without_sheets(dom, options.looks),
                 false => Styles::of(dom, saved, options.looks),
             },
             text: TextStyle::default(),
@@ -282,6 +300,20 @@ impl<'d> Reader<'d> {
         }
     }
 
+    /// The subtitle that a page of ours shows below its first heading, or below a title that is none.
+    fn take_subtitle(&mut self, content: NodeId) -> Vec<Inline> {
+        let dom = self.dom;
+        let first = dom.children(content).find(|node| dom.name(*node).is_some());
+        let Some(group) = first.filter(|node| dom.name(*node) == Some("hgroup")) else {
+            return Vec::new();
+        };
+        let named = |name: &str| dom.children(group).find(|node| dom.name(*node) == Some(name));
+        let title = named("h1").filter(|node| dom.attribute(*node, "id").is_none());
+        let Some(subtitle) = named("p") else { return Vec::new() };
+        self.shown_metadata.extend(title.into_iter().chain([subtitle]));
+        self.inlines(subtitle)
+    }
+
     /// What a page of ours shows of its metadata: a title that is no heading of the document's own
     /// (those have ids), and the line of authors and date.
     fn find_shown_metadata(&self, content: NodeId) -> Vec<NodeId> {
@@ -289,7 +321,7 @@ impl<'d> Reader<'d> {
         let elements = dom.children(content).filter(|node| dom.name(*node).is_some()).take(2);
         let is_title =
             |node: NodeId| dom.name(node) == Some("h1") && dom.attribute(node, "id").is_none();
-        let is_byline = |node: NodeId| dom.attribute(node, "class") == Some("byline");
+        let is_byline = |node: NodeId| dom.attribute(node, "class") == Some(BYLINE);
         elements
             .enumerate()
             .filter(|(at, node)| (*at == 0 && is_title(*node)) || is_byline(*node))
@@ -299,7 +331,7 @@ impl<'d> Reader<'d> {
 
     /// The date behind the authors in the line that shows both.
     fn shown_date(&self, metadata: &Metadata) -> Option<CompactString> {
-        let is_byline = |node: &&NodeId| self.dom.name(**node) == Some("p");
+        let is_byline = |node: &&NodeId| self.dom.attribute(**node, "class") == Some(BYLINE);
         let byline = self.text_of(*self.shown_metadata.iter().find(is_byline)?);
         let names: Vec<&str> = metadata.authors.iter().map(|author| &*author.name).collect();
         let date = byline.strip_prefix(&names.join(", "))?;
@@ -382,6 +414,7 @@ impl<'d> Reader<'d> {
         let read = |node: NodeId| Note {
             kind: match self.role_by_style(node).as_deref() {
                 Some("endnote") => NoteKind::Endnote,
+                _ if self.dom.attribute(node, "data-kind") == Some(ENDNOTE) => NoteKind::Endnote,
                 _ => NoteKind::Footnote,
             },
             label: None,

@@ -1,14 +1,13 @@
 //! What word processors write when they save a page: list items as paragraphs with their marks typed
 //! out, notes and comments by roles of their own, bookmarks for their own use.
 
+use super::super::comments::COMMENTS;
 use super::super::css::{ListLevelMarks, Stated};
 use super::super::dom::NodeId;
 use super::Reader;
 use crate::document::{
-    Block, BlockKind, Comment, CommentEdge, CommentId, CommentMark, CompactString, Heading, Inline,
-    ListParagraph, Mark, NumberDelimiter, NumeralStyle,
+    Block, BlockKind, CompactString, Heading, ListParagraph, Mark, NumberDelimiter, NumeralStyle,
 };
-use std::collections::HashSet;
 
 /// A list paragraph's own words for where it stands.
 pub(super) struct ListPlace {
@@ -26,12 +25,6 @@ pub(super) fn is_for_programs(remark: &str) -> bool {
 /// Whether an element belongs to a word processor's own vocabulary, as `o:p` does.
 pub(super) fn is_foreign_name(name: &str) -> bool {
     name.contains(':')
-}
-
-/// All that links of the page point to inside it.
-pub(super) fn referenced_ids(dom: &super::Dom) -> HashSet<String> {
-    let addresses = dom.below(0).filter_map(|node| dom.attribute(node, "href"));
-    addresses.filter_map(|address| address.strip_prefix('#')).map(Into::into).collect()
 }
 
 impl Reader<'_> {
@@ -78,7 +71,9 @@ impl Reader<'_> {
     /// Whether an element holds notes or comments, which are read from where they are marked.
     pub(super) fn holds_notes(&mut self, node: NodeId) -> bool {
         let role = self.dom.attribute(node, "role");
-        if matches!(role, Some("doc-endnotes" | "doc-footnotes")) {
+        if matches!(role, Some("doc-endnotes" | "doc-footnotes"))
+            || self.dom.attribute(node, "data-kind") == Some(COMMENTS)
+        {
             return true;
         }
         let role = self.role_by_style(node);
@@ -89,34 +84,6 @@ impl Reader<'_> {
     pub(super) fn role_by_style(&mut self, node: NodeId) -> Option<CompactString> {
         self.dom.attribute(node, "style")?;
         self.styles.stated(node).role.clone()
-    }
-
-    /// Reads the comments at the end of the page, so that their marks can be told.
-    pub(super) fn find_comments(&mut self) {
-        let dom = self.dom;
-        for node in dom.below(0) {
-            if self.role_by_style(node).as_deref() != Some("comment") {
-                continue;
-            }
-            let anchor = dom.below(node).find_map(|below| dom.attribute(below, "name"));
-            if let Some(id) = anchor.or_else(|| dom.attribute(node, "id")) {
-                self.comments.insert(id.to_string(), CommentId::new(self.comment_nodes.len()));
-            }
-            self.comment_nodes.push(node);
-        }
-    }
-
-    pub(super) fn comments(&mut self) -> Vec<Comment> {
-        let nodes = self.comment_nodes.clone();
-        let read = |node| Comment { content: self.flow(node), ..Comment::default() };
-        nodes.into_iter().map(read).collect()
-    }
-
-    /// The comment that a link marks, when it is nothing but that mark.
-    pub(super) fn comment_of(&self, node: NodeId) -> Option<Inline> {
-        let id = self.dom.attribute(node, "href")?.strip_prefix('#')?;
-        let comment = *self.comments.get(id)?;
-        Some(Inline::CommentMark(CommentMark { comment, edge: CommentEdge::Point }))
     }
 }
 

@@ -17,6 +17,12 @@ impl Writer<'_> {
     /// The same, with a style of the element's own.
     pub(super) fn attributes_and_style(&mut self, attributes: &Attributes, style: Option<&str>) {
         let named = attributes.style().map(|name| self.style_attributes(name)).unwrap_or_default();
+        if attributes.looks().is_some_and(|looks| !looks.tabs.is_empty())
+            && self.keeps_looks()
+            && !self.has_styles()
+        {
+            self.not_carried("tab stops");
+        }
         let looks = self.look_attributes(attributes.looks());
         let styles = [style, named.style.as_deref(), looks.style.as_deref()];
         let styles: Vec<&str> = styles.into_iter().flatten().collect();

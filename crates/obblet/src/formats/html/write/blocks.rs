@@ -1,6 +1,6 @@
 //! Blocks.
 
-use super::{HeadingEntry, LooksForm, RawHtml, Writer};
+use super::{HeadingEntry, RawHtml, Writer};
 use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
@@ -9,10 +9,11 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
-use crate::formats::html::ITEM_LABEL;
 use crate::formats::html::outline::outline;
 use crate::formats::html::tasks::{DRAWER, NAME};
+use crate::formats::html::{ITEM_LABEL, PAGE_FOOTER, PAGE_HEADER};
 use crate::math::Formula;
+use std::borrow::Cow;
 
 impl Writer<'_> {
     pub(super) fn blocks(&mut self, blocks: &[Block]) {
@@ -138,6 +139,12 @@ impl Writer<'_> {
             self.attribute("id", &made);
             id = Some(made);
         }
+        // That the text is a heading is what its style says, but for looks.
+        let mut attributes = Cow::Borrowed(attributes);
+        if attributes.style().is_some() && !self.keeps_looks() {
+            attributes.to_mut().edit().style = None;
+        }
+        let attributes = &*attributes;
         self.attributes(attributes);
         self.out.push('>');
         if let Some(task) = &heading.task {
@@ -350,10 +357,14 @@ impl Writer<'_> {
                 });
             }
             GroupRole::PageHeader => {
-                self.container("header", attributes, |writer| writer.blocks(content));
+                self.kind_of_element("header", PAGE_HEADER, attributes, |writer| {
+                    writer.blocks(content);
+                });
             }
             GroupRole::PageFooter => {
-                self.container("footer", attributes, |writer| writer.blocks(content));
+                self.kind_of_element("footer", PAGE_FOOTER, attributes, |writer| {
+                    writer.blocks(content);
+                });
             }
             GroupRole::Drawer(name) => {
                 self.out.push_str("<div");
@@ -366,7 +377,7 @@ impl Writer<'_> {
             }
             GroupRole::Columns(count) => {
                 let is_look = attributes.looks().is_some_and(|looks| looks.columns.is_some());
-                if is_look && self.options.looks != LooksForm::Dropped {
+                if is_look && self.keeps_looks() {
                     return self.plain_group(content, attributes);
                 }
                 let kind = format!("columns-{count}");
@@ -385,12 +396,24 @@ impl Writer<'_> {
         attributes: &Attributes,
         content: impl FnOnce(&mut Self),
     ) {
-        self.out.push_str("<div");
+        self.kind_of_element("div", kind, attributes, content);
+    }
+
+    fn kind_of_element(
+        &mut self,
+        element: &str,
+        kind: &str,
+        attributes: &Attributes,
+        content: impl FnOnce(&mut Self),
+    ) {
+        self.out.push('<');
+        self.out.push_str(element);
         self.attribute("data-kind", kind);
         self.attributes(attributes);
         self.out.push_str(">\n");
         content(self);
-        self.out.push_str("</div>\n");
+        self.close(element);
+        self.out.push('\n');
     }
 
     /// An element of its own only where attributes need one.

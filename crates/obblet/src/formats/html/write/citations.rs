@@ -9,14 +9,15 @@ use crate::formats::html::citations::{FORMS, WORK};
 
 impl Writer<'_> {
     pub(super) fn citation(&mut self, citation: &Citation) {
-        if citation.form == CitationForm::Silent {
-            return;
-        }
-        let (open, close) = self.works.brackets(citation);
         let form = FORMS.iter().find(|(form, _)| *form == citation.form);
         self.out.push_str("<span");
         self.attribute("data-citation", form.map_or("bracketed", |(_, name)| name));
         self.out.push('>');
+        if citation.form == CitationForm::Silent {
+            citation.works.iter().for_each(|cite| self.unseen_cite(cite));
+            return self.close("span");
+        }
+        let (open, close) = self.works.brackets(citation);
         self.text(open);
         for (index, cite) in citation.works.iter().enumerate() {
             if index > 0 {
@@ -73,6 +74,13 @@ impl Writer<'_> {
             self.inlines(&cite.behind);
         }
         self.out.push_str(end);
+    }
+
+    /// A work that is only to be in the list.
+    fn unseen_cite(&mut self, cite: &Cite) {
+        self.out.push_str("<span");
+        self.attribute("data-key", &cite.key);
+        self.out.push_str("></span>");
     }
 
     /// The list of all works, each with links back to where it is cited.

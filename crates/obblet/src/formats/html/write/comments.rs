@@ -3,6 +3,9 @@
 use super::{Writer, is_date_time};
 use crate::document::{Comment, CommentEdge, CommentId, CommentMark};
 use crate::findings::Code;
+use crate::formats::html::comments::{
+    ANSWERS, COMMENT, COMMENTS, EDGE, EDGES, REPLIES, RESOLVED, SIGNATURE,
+};
 use std::collections::HashMap;
 
 impl Writer<'_> {
@@ -20,13 +23,22 @@ impl Writer<'_> {
                 let id = self.ids.made(&format!("commented-{number}"));
                 self.out.push_str("<span");
                 self.attribute("id", &id);
+                self.comment_edge(number, mark.edge);
                 self.out.push_str("></span>");
             }
-            CommentEdge::End | CommentEdge::Point => self.comment_link(mark.comment, number),
+            CommentEdge::End | CommentEdge::Point => self.comment_link(mark, number),
         }
     }
 
-    fn comment_link(&mut self, comment: CommentId, number: usize) {
+    /// Says of which comment the element is a mark, and of which edge.
+    fn comment_edge(&mut self, number: usize, edge: CommentEdge) {
+        let name = EDGES.iter().find(|(known, _)| *known == edge).map_or("", |(_, name)| name);
+        self.attribute(COMMENT, &number.to_string());
+        self.attribute(EDGE, name);
+    }
+
+    fn comment_link(&mut self, mark: CommentMark, number: usize) {
+        let comment = mark.comment;
         if !self.marked_comments.insert(comment) || self.is_reply(comment) {
             return;
         }
@@ -41,6 +53,7 @@ impl Writer<'_> {
             self.attribute("href", &format!("#comment-{number}"));
             self.attribute("role", "doc-noteref");
         }
+        self.comment_edge(number, mark.edge);
         self.out.push_str(&format!(">[{shown}]</{}></sup>", if is_link { "a" } else { "span" }));
     }
 
@@ -66,6 +79,7 @@ impl Writer<'_> {
         let mut written = 0;
         if !comments.is_empty() {
             self.out.push_str("<section");
+            self.attribute("data-kind", COMMENTS);
             self.attribute("aria-label", self.words.comments);
             self.out.push_str(">\n<ol>\n");
             for comment in comments {
@@ -91,11 +105,13 @@ impl Writer<'_> {
             thread.push(reply);
             waiting.extend(replies_to(reply));
         }
-        self.comment(comment, true);
+        self.comment(comment, true, None);
         if !thread.is_empty() {
-            self.out.push_str("<ul>\n");
+            self.out.push_str("<ul");
+            self.attribute("data-kind", REPLIES);
+            self.out.push_str(">\n");
             for reply in &thread {
-                self.comment(*reply, false);
+                self.comment(*reply, false, Some(comment));
                 self.out.push_str("</li>\n");
             }
             self.out.push_str("</ul>\n");
@@ -104,12 +120,21 @@ impl Writer<'_> {
         thread.len() + 1
     }
 
-    /// A comment as an item that is left open.
-    fn comment(&mut self, id: CommentId, has_mark: bool) {
+    /// A comment as an item that is left open; a reply stands below the one that began.
+    fn comment(&mut self, id: CommentId, has_mark: bool, below: Option<CommentId>) {
         let number = id.index() + 1;
         let document = self.document;
         let Some(comment) = document.comments.get(id.index()) else { return };
-        self.out.push_str(&format!("<li id=\"comment-{number}\">\n"));
+        self.out.push_str(&format!("<li id=\"comment-{number}\""));
+        let first = below.and_then(|first| u32::try_from(first.index()).ok());
+        if let Some(to) = comment.reply_to.filter(|_| below.is_some() && comment.reply_to != first)
+        {
+            self.attribute(ANSWERS, &(to + 1).to_string());
+        }
+        if comment.resolved {
+            self.attribute("data-state", RESOLVED);
+        }
+        self.out.push_str(">\n");
         let is_signed = comment.author.is_some() || comment.date.is_some() || comment.resolved;
         if is_signed || has_mark {
             self.comment_head(comment, has_mark.then_some(number));
@@ -119,7 +144,9 @@ impl Writer<'_> {
 
     /// Who wrote a comment and when, whether it has been dealt with, and the way back to its mark.
     fn comment_head(&mut self, comment: &Comment, mark: Option<usize>) {
-        self.out.push_str("<p>");
+        self.out.push_str("<p");
+        self.attribute("data-kind", SIGNATURE);
+        self.out.push('>');
         let start = self.out.len();
         if let Some(author) = &comment.author {
             self.out.push_str("<strong>");

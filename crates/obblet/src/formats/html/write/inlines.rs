@@ -1,6 +1,6 @@
 //! Inlines.
 
-use super::{LooksForm, PicturePlacement, Writer};
+use super::{PicturePlacement, Writer};
 use crate::document::clean_id;
 use crate::document::{
     Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Picture, PictureSource,
@@ -79,7 +79,7 @@ impl Writer<'_> {
 
     /// Content whose format has no element: a `span` only where attributes need one.
     fn plain(&mut self, formatted: &Formatted) {
-        let keeps_looks = self.options.looks != LooksForm::Dropped;
+        let keeps_looks = self.keeps_looks();
         let mut attributes = Cow::Borrowed(&formatted.attributes);
         match formatted.format {
             Formatting::SmallCapitals if keeps_looks => {
@@ -102,6 +102,7 @@ impl Writer<'_> {
             self.open("span", &attributes);
         } else {
             self.look_attributes(attributes.looks());
+            attributes.style().map(|name| self.style_attributes(name));
         }
         self.inlines(&formatted.content);
         if needs_element {

@@ -7,8 +7,8 @@ use crate::document::{
     ListSpacing, NumberDelimiter, Numbering, NumeralStyle,
 };
 use crate::findings::Code;
-use crate::formats::html::ITEM_LABEL;
 use crate::formats::html::tasks::STATE;
+use crate::formats::html::{ITEM_LABEL, NUMBER_PATTERN};
 
 impl Writer<'_> {
     pub(super) fn list(&mut self, list: &List, attributes: &Attributes) {
@@ -47,6 +47,7 @@ impl Writer<'_> {
         }
         let is_text = list.items.iter().any(|item| item.label.is_some());
         if let Some(pattern) = &numbering.pattern {
+            self.attribute(NUMBER_PATTERN, pattern);
             if !is_text {
                 self.findings.count(Code::NumberPatternLost, pattern, Some(self.place));
             }

@@ -58,17 +58,22 @@ pub(super) struct LookAttributes {
 }
 
 impl Writer<'_> {
-    /// The class or the style that a named style comes to.
+    pub(super) fn keeps_looks(&self) -> bool {
+        self.options.looks != LooksForm::Dropped
+    }
+
+    /// The class or the style that a named style comes to; only a class keeps its name.
     pub(super) fn style_attributes(&mut self, name: &str) -> LookAttributes {
-        match self.options.looks {
-            LooksForm::Dropped => LookAttributes::default(),
-            LooksForm::Classes => {
-                LookAttributes { class: self.looks.styles.class_of(name), style: None }
-            }
-            LooksForm::Inline => {
-                LookAttributes { class: None, style: self.looks.styles.declarations_of(name) }
-            }
+        let styles = &mut self.looks.styles;
+        let (class, style) = match self.options.looks {
+            LooksForm::Dropped => (None, None),
+            LooksForm::Classes => (styles.class_of(name), None),
+            LooksForm::Inline => (None, styles.declarations_of(name)),
+        };
+        if class.is_none() {
+            self.findings.count(Code::StyleDropped, name, Some(self.place));
         }
+        LookAttributes { class, style }
     }
 
     /// The class or the style that looks come to.
@@ -132,6 +137,9 @@ pub(super) fn declarations(looks: &Looks) -> String {
     }
     out.length("letter-spacing", looks.letter_spacing);
     out.length("vertical-align", looks.raise);
+    if looks.hidden == Some(true) {
+        out.put("display", "none");
+    }
     if let Some(align) = looks.align {
         out.put("text-align", alignment(align));
     }

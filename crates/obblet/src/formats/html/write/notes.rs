@@ -2,8 +2,9 @@
 //! (DPUB-ARIA 1.1: `doc-noteref`, `doc-endnotes`, `doc-backlink`).
 
 use super::Writer;
-use crate::document::{Block, BlockKind, NoteId};
+use crate::document::{Block, BlockKind, NoteId, NoteKind};
 use crate::findings::Code;
+use crate::formats::html::ENDNOTE;
 
 impl Writer<'_> {
     pub(super) fn note_mark(&mut self, note: NoteId) {
@@ -52,8 +53,13 @@ impl Writer<'_> {
         while let Some((note, _)) = self.notes.get(index) {
             let note = *note;
             index += 1;
-            self.out.push_str(&format!("<li id=\"note-{index}\">"));
-            if let Some(note) = self.document.note(note) {
+            self.out.push_str(&format!("<li id=\"note-{index}\""));
+            let note = self.document.note(note);
+            if note.is_some_and(|note| note.kind == NoteKind::Endnote) {
+                self.attribute("data-kind", ENDNOTE);
+            }
+            self.out.push('>');
+            if let Some(note) = note {
                 self.note_blocks(&note.content, index);
             }
             self.out.push_str("</li>\n");

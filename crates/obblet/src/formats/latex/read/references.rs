@@ -203,6 +203,12 @@ fn shown(
 ) -> String {
     let number = &target.number;
     match shows {
+        // What is not counted is known by its words.
+        ReferenceShows::Page | ReferenceShows::LabelAndNumber
+            if number.is_empty() && !target.title.is_empty() =>
+        {
+            target.title.clone()
+        }
         ReferenceShows::EquationNumber => format!("({number})"),
         ReferenceShows::Text if !target.title.is_empty() => target.title.clone(),
         ReferenceShows::LabelAndNumber => {

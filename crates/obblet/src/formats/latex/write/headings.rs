@@ -2,9 +2,10 @@
 
 use super::Writer;
 use crate::document::{
-    Attributes, Block, BlockKind, Document, Heading, Node, NumeralStyle, Visit, walk,
+    Attributes, Block, BlockKind, CompactString, Document, Heading, Node, NumeralStyle, Visit, walk,
 };
 use crate::findings::Code;
+use std::collections::HashSet;
 
 /// What LaTeX counts.
 #[derive(Debug, Default)]
@@ -17,6 +18,19 @@ pub(super) struct Headings {
     /// Whether any heading has a number: else none is counted.
     pub(super) has_numbers: bool,
     counts: Vec<u32>,
+    /// The ids of headings that LaTeX counts no number for.
+    numberless: HashSet<CompactString>,
+}
+
+/// How a heading comes by its number.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum HeadingNumber {
+    /// It has none; where others have, a star says so.
+    None { is_starred: bool },
+    /// LaTeX counts it, as the source does.
+    Counted { begins_appendix: bool },
+    /// LaTeX would count another one: it is a part of the words.
+    AsText,
 }
 
 impl Headings {
@@ -35,7 +49,55 @@ impl Headings {
             **number == NumeralStyle::UpperRoman.spell(count)
         };
         let has_parts = !numbers.is_empty() && numbers.iter().enumerate().all(is_part);
-        Self { has_numbers, has_parts, ..Self::default() }
+        let mut headings = Self { has_numbers, has_parts, ..Self::default() };
+        headings.numberless = headings.without_numbers(document);
+        headings
+    }
+
+    fn without_numbers(&self, document: &Document) -> HashSet<CompactString> {
+        let mut counter =
+            Self { has_numbers: self.has_numbers, has_parts: self.has_parts, ..Self::default() };
+        let mut numberless = HashSet::new();
+        for visit in walk(&document.blocks) {
+            let Visit::Enter(Node::Block(block)) = visit else { continue };
+            let BlockKind::Heading(heading) = &block.kind else { continue };
+            if !matches!(counter.number(heading), HeadingNumber::Counted { .. }) {
+                numberless.extend(block.attributes.id().map(CompactString::from));
+            }
+        }
+        numberless
+    }
+
+    /// Whether nothing counts the heading that a reference names, so that it has no number to show.
+    pub(super) fn lacks_number(&self, target: &str) -> bool {
+        self.numberless.contains(target)
+    }
+
+    /// How the next heading comes by its number; counts it.
+    fn number(&mut self, heading: &Heading) -> HeadingNumber {
+        let Some(number) = &heading.number else {
+            let deepest = 3 + u8::from(self.has_parts);
+            let is_starred = self.has_numbers && heading.level <= deepest;
+            return HeadingNumber::None { is_starred };
+        };
+        let level = heading.level.saturating_sub(u8::from(self.has_parts));
+        if level == 0 {
+            return HeadingNumber::Counted { begins_appendix: false };
+        }
+        let begins_appendix = level == 1 && number.as_str() == "A" && !self.is_appendix;
+        if begins_appendix {
+            self.is_appendix = true;
+            self.counts.clear();
+        }
+        if level > 3 {
+            return HeadingNumber::AsText;
+        }
+        let before = self.counts.clone();
+        if self.next(level) == number.as_str() {
+            return HeadingNumber::Counted { begins_appendix };
+        }
+        self.counts = before;
+        HeadingNumber::AsText
     }
 
     /// The number that comes next at a level of sections.
@@ -128,33 +190,25 @@ impl Writer<'_> {
 
     /// A star, and a number that has to be written out because LaTeX would count another one.
     fn heading_number(&mut self, heading: &Heading) -> (&'static str, String) {
-        let Some(number) = &heading.number else {
-            let deepest = 3 + u8::from(self.headings.has_parts);
-            let is_counted = self.headings.has_numbers && heading.level <= deepest;
-            return (if is_counted { "*" } else { "" }, String::new());
-        };
-        let level = heading.level.saturating_sub(u8::from(self.headings.has_parts));
-        if level == 0 {
-            return ("", String::new());
-        }
-        if level == 1 && number.as_str() == "A" && !self.headings.is_appendix {
-            self.headings.is_appendix = true;
-            self.headings.counts.clear();
-            self.paragraph_break();
-            self.out.push_str("\\appendix\n");
-        }
-        if level <= 3 {
-            let before = self.headings.counts.clone();
-            if self.headings.next(level) == number.as_str() {
-                if level == 1 {
+        match self.headings.number(heading) {
+            HeadingNumber::None { is_starred } => {
+                (if is_starred { "*" } else { "" }, String::new())
+            }
+            HeadingNumber::Counted { begins_appendix } => {
+                if begins_appendix {
+                    self.paragraph_break();
+                    self.out.push_str("\\appendix\n");
+                }
+                if heading.level == 1 + u8::from(self.headings.has_parts) {
                     self.numbers.begin_section();
                 }
-                return ("", String::new());
+                ("", String::new())
             }
-            self.headings.counts = before;
+            HeadingNumber::AsText => {
+                let number = heading.number.as_deref().unwrap_or_default();
+                self.findings.count(Code::NumberAsText, number, Some(self.place));
+                ("*", self.as_argument(|writer| writer.text(&format!("{number} "))))
+            }
         }
-        self.findings.count(Code::NumberAsText, number, Some(self.place));
-        let number = format!("{number} ");
-        ("*", self.as_argument(|writer| writer.text(&number)))
     }
 }

@@ -263,6 +263,13 @@ impl Writer<'_> {
     fn reference(&mut self, reference: &Reference) {
         let target = escape::label(&reference.target);
         let stored = plain_text(&reference.stored);
+        let shows_number =
+            matches!(reference.shows, ReferenceShows::Number | ReferenceShows::LabelAndNumber);
+        if shows_number && !stored.is_empty() && self.headings.lacks_number(&reference.target) {
+            let what = "a reference to what has no number";
+            self.findings.count(Code::NodeChanged, what, Some(self.place));
+            return self.out.push_str(&format!("\\hyperref[{target}]{{{stored}}}"));
+        }
         let command = match reference.shows {
             ReferenceShows::Number => "ref",
             ReferenceShows::EquationNumber => {

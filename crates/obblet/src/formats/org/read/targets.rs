@@ -100,6 +100,7 @@ impl Targets {
             wanted.extend(clean_id(id));
             wanted.insert(id.clone());
         }
+        wanted.extend(self.references.keys().cloned());
         wanted
     }
 
@@ -251,17 +252,23 @@ impl Reader<'_> {
     fn fill(&mut self, reference: &mut Reference, places: &Places) {
         let target = reference.target.as_str();
         let number = self.targets.numbers.get(target);
-        let shown = match (number, reference.shows) {
-            (Some(number), ReferenceShows::EquationNumber) => format!("({number})"),
-            (Some(number), _) => number.to_string(),
-            (None, _) => {
+        let title = places.titles.get(target).map(|title| plain_text(title));
+        let place = self.targets.references.get(target).copied();
+        let shown = match (number, title, reference.shows) {
+            (Some(number), _, ReferenceShows::EquationNumber) => format!("({number})"),
+            (Some(number), ..) => number.to_string(),
+            // What is not counted is known by its words.
+            (None, Some(title), _) => title,
+            (None, None, _) => {
                 if !places.ids.contains(target) {
-                    let place = self.targets.references.get(target).copied();
                     self.findings.add_about(Code::ReferenceMissing, target, place);
                 }
                 "??".into()
             }
         };
+        if reference.shows == ReferenceShows::Page && places.ids.contains(target) {
+            self.findings.count(Code::PageReferenceAsNumber, target, place);
+        }
         reference.stored.push(Inline::Text(shown.into()));
     }
 

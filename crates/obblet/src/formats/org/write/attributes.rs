@@ -2,7 +2,6 @@
 
 use super::Writer;
 use crate::document::{Attributes, Caption, Inline, Picture, Revision};
-use crate::findings::Code;
 use crate::formats::org::read::{DYNAMIC, TABLE_FORMULAS};
 
 /// The column at which tags of headings end.
@@ -47,9 +46,6 @@ impl Writer<'_> {
                     }
                     name => html.push((name.to_string(), value.to_string())),
                 }
-            }
-            if set.looks.is_some() || set.style.is_some() {
-                self.findings.count(Code::LooksDropped, "", Some(self.place));
             }
         }
         html.extend(more.iter().map(|(name, value)| ((*name).to_string(), value.clone())));

@@ -112,9 +112,6 @@ impl Writer<'_> {
             if set.revision.is_some() {
                 self.lost("a tracked change of a block");
             }
-            if set.looks.is_some() || set.style.is_some() {
-                self.findings.count(Code::LooksDropped, "", Some(self.place));
-            }
             for (name, value) in &set.pairs {
                 if name == "unnumbered" && self.survey.counts_headings {
                     continue;

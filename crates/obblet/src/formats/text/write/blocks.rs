@@ -11,6 +11,9 @@ use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
 use unicode_width::UnicodeWidthStr as _;
 
+/// The shortest line below a heading.
+const UNDERLINE: usize = 3;
+
 /// Adds more lines behind an empty one.
 pub(super) fn join(lines: &mut Vec<String>, more: Vec<String>) {
     if !lines.is_empty() && !more.is_empty() {
@@ -37,6 +40,11 @@ impl Writer<'_> {
             _ if title.is_empty() => (Vec::new(), blocks),
             _ => (underlined(title, '='), blocks),
         };
+        let subtitle = plain_text(&metadata.subtitle);
+        if !subtitle.is_empty() {
+            self.changed("the subtitle");
+            join(&mut lines, wrapped(&subtitle, width));
+        }
         let names: Vec<&str> = metadata.authors.iter().map(|author| author.name.as_str()).collect();
         let names = Some(names.join(", ")).filter(|names| !names.is_empty());
         let byline: Vec<String> =
@@ -66,6 +74,7 @@ impl Writer<'_> {
         if self.is_deleted(&block.attributes) {
             return Vec::new();
         }
+        self.report_attributes(&block.attributes);
         match &block.kind {
             BlockKind::Paragraph(content) => self.paragraph(content, width),
             BlockKind::Heading(heading) => self.heading(heading, width),
@@ -76,6 +85,7 @@ impl Writer<'_> {
             }
             BlockKind::Code(code) => before_each("    ", lines_of(&code.text)),
             BlockKind::Verse(lines) => {
+                self.changed("verse");
                 lines.iter().flat_map(|line| lines_of(&self.line(line))).collect()
             }
             BlockKind::Table(table) => self.table(table, width),
@@ -105,7 +115,10 @@ impl Writer<'_> {
                 self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(self.place));
                 Vec::new()
             }
-            BlockKind::SourceRemark(_) => Vec::new(),
+            BlockKind::SourceRemark(_) => {
+                self.lost("a remark that readers do not see");
+                Vec::new()
+            }
         }
     }
 
@@ -130,13 +143,21 @@ impl Writer<'_> {
         match heading.level {
             1 => underlined(text, '='),
             2 => underlined(text, '-'),
-            _ => wrapped(&text, width),
+            _ => {
+                self.changed("a heading of the third level or below");
+                wrapped(&text, width)
+            }
         }
     }
 
     fn list(&mut self, list: &List, width: Option<usize>) -> Vec<String> {
         let mut number = match &list.kind {
-            ListKind::Numbered(numbering) => numbering.start,
+            ListKind::Numbered(numbering) => {
+                if numbering.pattern.is_some() {
+                    self.changed("a number of several parts");
+                }
+                numbering.start
+            }
             ListKind::Bulleted(_) => 0,
         };
         let mut lines = Vec::new();
@@ -150,6 +171,7 @@ impl Writer<'_> {
                 ListKind::Numbered(numbering) => label(numbering, number),
             };
             number = number.saturating_add(1);
+            self.report_attributes(&item.attributes);
             let more = self.item(item, &mark, list.spacing, width);
             match list.spacing {
                 ListSpacing::Loose => join(&mut lines, more),
@@ -189,6 +211,7 @@ impl Writer<'_> {
     }
 
     fn description_list(&mut self, items: &[DescriptionItem], width: Option<usize>) -> Vec<String> {
+        self.changed("a term and its description");
         let mut lines = Vec::new();
         for item in items {
             let mut more = Vec::new();
@@ -212,6 +235,7 @@ impl Writer<'_> {
     }
 
     pub(super) fn caption(&mut self, caption: &Caption, width: Option<usize>) -> Vec<String> {
+        self.changed("a caption");
         let label = caption.label.as_ref().map(|label| format!("{label}: ")).unwrap_or_default();
         let lines = self.blocks(&caption.content, beside(width, label.width()));
         lines_with_first(label, lines)
@@ -223,6 +247,7 @@ impl Writer<'_> {
             (None, AdmonitionKind::Other(word)) => word.to_string(),
             (None, kind) => self.words.admonition(kind).to_string(),
         };
+        self.changed("a box with a notice");
         let mut lines = wrapped(&format!("{title}:"), width);
         lines.extend(before_each("    ", self.blocks(&admonition.content, beside(width, 4))));
         lines
@@ -234,16 +259,31 @@ impl Writer<'_> {
                 self.lost(&format!("the drawer “{name}”"));
                 return Vec::new();
             }
-            GroupRole::Disclosure(summary) => self.one_line(summary),
-            GroupRole::Statement(name) => name.to_string(),
-            GroupRole::Abstract => self.words.summary.to_string(),
+            GroupRole::Disclosure(summary) => {
+                self.changed("text to open and close");
+                self.one_line(summary)
+            }
+            GroupRole::Statement(name) => {
+                self.changed("a statement with a name");
+                name.to_string()
+            }
+            GroupRole::Abstract => {
+                self.changed("the abstract");
+                self.words.summary.to_string()
+            }
             GroupRole::Columns(_) | GroupRole::Centred => {
                 self.lost("where a text stands on the page");
                 String::new()
             }
-            GroupRole::Plain | GroupRole::Aside | GroupRole::PageHeader | GroupRole::PageFooter => {
+            GroupRole::Aside => {
+                self.changed("text beside the main text");
                 String::new()
             }
+            GroupRole::PageHeader | GroupRole::PageFooter => {
+                self.changed("the header or footer of pages");
+                String::new()
+            }
+            GroupRole::Plain => String::new(),
         };
         let mut lines = Vec::new();
         if !heading.is_empty() {
@@ -277,7 +317,7 @@ impl Writer<'_> {
 }
 
 fn underlined(text: String, mark: char) -> Vec<String> {
-    let line = mark.to_string().repeat(text.width().max(1));
+    let line = mark.to_string().repeat(text.width().max(UNDERLINE));
     vec![text, line]
 }
 

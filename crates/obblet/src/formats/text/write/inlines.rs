@@ -25,7 +25,10 @@ impl Writer<'_> {
         match inline {
             Inline::Text(text) => out.push_str(&text.replace('\t', " ")),
             Inline::Break(LineBreak::Soft) => out.push(' '),
-            Inline::Break(LineBreak::Hard) => out.push('\n'),
+            Inline::Break(LineBreak::Hard) => {
+                self.changed("a line break");
+                out.push('\n');
+            }
             Inline::Formatted(formatted) => self.push_formatted(formatted, out),
             Inline::Code(code) => {
                 self.lost("code as code in a line");
@@ -34,13 +37,18 @@ impl Writer<'_> {
             Inline::Link(link) => self.push_link(link, out),
             Inline::Picture(picture) => self.push_picture(picture, out),
             Inline::NoteMark(note) => {
+                self.changed("a note");
                 let number = self.note_number(*note);
                 out.push_str(&format!(" [{number}]"));
             }
             Inline::CommentMark(_) => self.lost("a review comment"),
             Inline::Anchor(_) => {}
-            Inline::Reference(reference) => self.push_inlines(&reference.stored, out),
+            Inline::Reference(reference) => {
+                self.changed("a reference");
+                self.push_inlines(&reference.stored, out);
+            }
             Inline::Citation(citation) => {
+                self.changed("a citation");
                 let keys: Vec<&str> = citation.works.iter().map(|work| work.key.as_str()).collect();
                 out.push_str(&format!("[{}]", keys.join("; ")));
             }
@@ -48,9 +56,16 @@ impl Writer<'_> {
                 self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
                 out.push_str(formula.source.trim());
             }
-            Inline::CheckBox(ticked) => out.push_str(if *ticked { "[x]" } else { "[ ]" }),
-            Inline::Timestamp(timestamp) => out.push_str(&timestamp.spelled()),
+            Inline::CheckBox(ticked) => {
+                self.changed("a check box in the text");
+                out.push_str(if *ticked { "[x]" } else { "[ ]" });
+            }
+            Inline::Timestamp(timestamp) => {
+                self.changed("a date");
+                out.push_str(&timestamp.spelled());
+            }
             Inline::Ruby(ruby) => {
+                self.changed("how characters are read");
                 self.push_inlines(&ruby.base, out);
                 out.push_str(" (");
                 self.push_inlines(&ruby.reading, out);
@@ -70,9 +85,13 @@ impl Writer<'_> {
         if self.is_deleted(&formatted.attributes) {
             return;
         }
+        self.report_attributes(&formatted.attributes);
         let (before, behind) = match formatted.format {
-            Formatting::Plain | Formatting::Abbreviation | Formatting::DefinedTerm => ("", ""),
-            Formatting::Quoted => ("“", "”"),
+            Formatting::Plain => ("", ""),
+            Formatting::Quoted => {
+                self.changed("quoted words");
+                ("“", "”")
+            }
             // What is no longer right would read as if it were.
             Formatting::Struck | Formatting::Deleted => {
                 return self.lost("text that is struck out");
@@ -88,6 +107,10 @@ impl Writer<'_> {
     }
 
     fn push_link(&mut self, link: &Link, out: &mut String) {
+        if link.title.is_some() {
+            self.lost("the title of a link");
+        }
+        self.report_attributes(&link.attributes);
         let start = out.len();
         self.push_inlines(&link.content, out);
         let shown = out.get(start..).unwrap_or_default();

@@ -5,7 +5,7 @@ mod inlines;
 mod tables;
 mod wrap;
 
-use crate::document::{CompactString, Document, NoteId, Place};
+use crate::document::{Attributes, CompactString, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
@@ -103,6 +103,26 @@ struct Writer<'d> {
 impl Writer<'_> {
     fn lost(&mut self, what: &str) {
         self.findings.count(Code::NodeNotCarried, what, Some(self.place));
+    }
+
+    /// It is there, in a form that does not tell what it is.
+    fn changed(&mut self, what: &str) {
+        self.findings.count(Code::NodeChanged, what, Some(self.place));
+    }
+
+    /// What attributes say that text cannot say.
+    fn report_attributes(&mut self, attributes: &Attributes) {
+        let Some(set) = attributes.get() else { return };
+        let said = [
+            (!set.classes.is_empty(), "a class"),
+            (!set.pairs.is_empty(), "a named value"),
+            (set.language.is_some(), "the language of a part"),
+            (set.direction.is_some(), "a direction of writing"),
+            (set.revision.is_some(), "who made a tracked change, and when"),
+        ];
+        for (_, what) in said.into_iter().filter(|(is_said, _)| *is_said) {
+            self.lost(what);
+        }
     }
 
     /// The number of a note; the next one, where it had none.

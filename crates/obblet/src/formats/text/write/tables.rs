@@ -28,6 +28,12 @@ impl Writer<'_> {
             Some(caption) => self.caption(caption, width),
             None => Vec::new(),
         };
+        if table.groups.iter().any(|group| group.kind == RowGroupKind::Foot) {
+            self.changed("the foot of a table");
+        }
+        if columns == 1 {
+            self.changed("a table of one column");
+        }
         if columns > MOST_COLUMNS {
             lines.extend(self.undrawn(&grids, width));
             return lines;

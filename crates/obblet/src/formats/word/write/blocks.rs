@@ -6,8 +6,8 @@ use super::lists::list_indent;
 use super::looks::{BlockProperties, block_properties};
 use super::runs::RunLook;
 use crate::document::{
-    Attributes, Block, BlockKind, CellAlign, CodeBlock, CompactString, Direction, Heading, Inline,
-    LineBreak, Looks, Revision, RevisionKind, StyleKind, TextAlign, plain_text,
+    Attributes, Block, BlockKind, CellAlign, CodeBlock, CompactString, Direction, GroupRole,
+    Heading, Inline, LineBreak, Looks, Revision, RevisionKind, StyleKind, TextAlign, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{Container, THEMATIC_BREAK, TITLE, VERSE, code_style};
@@ -103,7 +103,10 @@ impl<'d> Writer<'d> {
                 attributes.take_pair("title");
                 self.report_attributes(&attributes);
             }
-            _ => self.report_attributes(&block.attributes),
+            _ => {
+                self.report_attributes(&block.attributes);
+                self.report_looks_of_boxes(block);
+            }
         }
         match &block.kind {
             BlockKind::Paragraph(content) => {
@@ -145,6 +148,19 @@ impl<'d> Writer<'d> {
                 self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(self.place));
             }
             BlockKind::SourceRemark(_) => self.lost("a remark in the source"),
+        }
+    }
+
+    /// Looks that only cells, and groups in columns, can have.
+    fn report_looks_of_boxes(&mut self, block: &Block) {
+        let Some(looks) = block.attributes.looks() else { return };
+        if looks.writing.is_some() {
+            self.lost("a direction of lines outside of a table");
+        }
+        let is_in_columns = matches!(&block.kind, BlockKind::Group(group)
+            if matches!(group.role, GroupRole::Columns(_)));
+        if looks.columns.is_some() && !is_in_columns {
+            self.lost("columns inside of a block");
         }
     }
 

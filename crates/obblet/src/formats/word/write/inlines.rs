@@ -189,6 +189,9 @@ impl<'d> Writer<'d> {
     }
 
     fn reference(&mut self, reference: &Reference, look: &RunLook, out: &mut String) {
+        if reference.stored.is_empty() {
+            self.lost(&format!("the number that “{}” stands for", reference.target));
+        }
         let name = self.bookmarks.name_of(&reference.target);
         let instruction = match reference.shows {
             ReferenceShows::Page => format!("PAGEREF {name} \\h"),
