@@ -22,16 +22,19 @@ use super::css::Styles;
 use super::dom::{Dom, NodeData, NodeId};
 use super::saved_page::SavedParts;
 use super::{ENDNOTE, SHOWS};
-use crate::document::Ids;
 use crate::document::{
-    Block, CitedWork, CommentId, CompactString, Direction, Document, Inline, MediaStore, Metadata,
-    Note, NoteId, NoteKind, Person, Place, plain_text,
+    Block, BlockKind, CitedWork, CommentId, CompactString, Direction, Document, Inline, MediaStore,
+    Metadata, Note, NoteId, NoteKind, Person, Place, plain_text,
 };
+use crate::document::{Ids, blocks_in_order_mut};
 use crate::findings::{Code, Findings};
 use crate::page::UNTITLED;
 use percent_encoding::percent_decode_str;
 use std::collections::{HashMap, HashSet};
 use text_style::TextStyle;
+
+/// What was added to the levels of headings of a page of ours.
+const LEVEL_SHIFT: &str = "data-level-shift";
 
 /// The class of the line that shows authors and date on a page of ours.
 const BYLINE: &str = "byline";
@@ -112,6 +115,10 @@ pub(crate) fn read_page(
         reader.text.looks.begin_blocks();
     }
     document.blocks = reader.flow(content);
+    let shift = dom.attribute(content, LEVEL_SHIFT).and_then(|shift| shift.parse().ok());
+    if let Some(shift) = shift.filter(|_| is_own) {
+        undo_level_shift(&mut document.blocks, shift);
+    }
     document.notes = reader.notes();
     document.comments = reader.comments();
     document.bibliography = std::mem::take(&mut reader.works);
@@ -128,6 +135,16 @@ fn is_own_page(dom: &Dom) -> bool {
     let generator = metas.find(|node| dom.attribute(*node, "name") == Some("generator"));
     let content = generator.and_then(|node| dom.attribute(node, "content"));
     content.is_some_and(|content| content.starts_with("Obblet "))
+}
+
+/// Gives headings the levels that they had before they were put below the title of the page.
+fn undo_level_shift(blocks: &mut [Block], shift: i8) {
+    blocks_in_order_mut(blocks, |block| {
+        if let BlockKind::Heading(heading) = &mut block.kind {
+            let level = i16::from(heading.level) - i16::from(shift);
+            heading.level = u8::try_from(level.clamp(1, 6)).unwrap_or(heading.level);
+        }
+    });
 }
 
 /// All that links of the page point to inside it, of those links that are wanted.
