@@ -1,5 +1,7 @@
 //! Picture files: reading them within limits, and cutting parts out of them.
 
+mod avif;
+
 use image::{DynamicImage, ImageFormat, ImageReader, Limits};
 use std::io::Cursor;
 
@@ -10,7 +12,7 @@ const LARGEST_SIDE: u32 = 20_000;
 const MOST_MEMORY: u64 = 512 << 20;
 
 /// A reader that refuses pictures that are too large.
-pub(crate) fn limited_reader(bytes: &[u8], format: ImageFormat) -> ImageReader<Cursor<&[u8]>> {
+fn limited_reader(bytes: &[u8], format: ImageFormat) -> ImageReader<Cursor<&[u8]>> {
     let mut limits = Limits::default();
     limits.max_image_width = Some(LARGEST_SIDE);
     limits.max_image_height = Some(LARGEST_SIDE);
@@ -20,11 +22,26 @@ pub(crate) fn limited_reader(bytes: &[u8], format: ImageFormat) -> ImageReader<C
     reader
 }
 
+/// Width and height in pixels, without decoding the picture. `None` where it is no such file.
+pub(crate) fn dimensions(bytes: &[u8], format: ImageFormat) -> Option<(u32, u32)> {
+    match format {
+        ImageFormat::Avif => avif::size(bytes),
+        format => limited_reader(bytes, format).into_dimensions().ok(),
+    }
+}
+
+/// The picture. `None` where it cannot be decoded, or is too large.
+pub(crate) fn decoded(bytes: &[u8], format: ImageFormat) -> Option<DynamicImage> {
+    match format {
+        ImageFormat::Avif => avif::decoded(bytes),
+        format => limited_reader(bytes, format).decode().ok(),
+    }
+}
+
 /// What is left of a picture when these shares of it are cut off (left, top, right, bottom), as PNG.
 /// `None` where it cannot be decoded.
 pub(crate) fn cropped(bytes: &[u8], shares: [f32; 4]) -> Option<Vec<u8>> {
-    let format = image::guess_format(bytes).ok()?;
-    let picture: DynamicImage = limited_reader(bytes, format).decode().ok()?;
+    let picture = decoded(bytes, image::guess_format(bytes).ok()?)?;
     let (wide, high) = (picture.width() as f32, picture.height() as f32);
     let [left, top, right, bottom] = shares;
     let (x, y) = ((wide * left).round(), (high * top).round());
@@ -38,8 +55,7 @@ pub(crate) fn cropped(bytes: &[u8], shares: [f32; 4]) -> Option<Vec<u8>> {
 
 /// Width and height of a picture in pixels, without decoding it.
 pub(crate) fn size(bytes: &[u8]) -> Option<(f32, f32)> {
-    let format = image::guess_format(bytes).ok()?;
-    let (width, height) = limited_reader(bytes, format).into_dimensions().ok()?;
+    let (width, height) = dimensions(bytes, image::guess_format(bytes).ok()?)?;
     Some((width as f32, height as f32))
 }
 

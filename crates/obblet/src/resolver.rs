@@ -21,9 +21,9 @@ impl Resolver for () {
 
 /// The media type of a picture that browsers show, by its bytes.
 fn media_type(bytes: &[u8]) -> Option<&'static str> {
-    use image::ImageFormat::{Bmp, Gif, Jpeg, Png, WebP};
+    use image::ImageFormat::{Avif, Bmp, Gif, Jpeg, Png, WebP};
     let format = image::guess_format(bytes).ok()?;
-    matches!(format, Bmp | Gif | Jpeg | Png | WebP).then(|| format.to_mime_type())
+    matches!(format, Avif | Bmp | Gif | Jpeg | Png | WebP).then(|| format.to_mime_type())
 }
 
 /// The media type of a picture that Word shows: those of browsers, and drawings that scale.

@@ -9,7 +9,7 @@ use std::borrow::Cow;
 use std::collections::HashMap;
 
 /// The endings of pictures that TeX does not know.
-const UNKNOWN: [&str; 5] = ["svg", "gif", "webp", "bmp", "tiff"];
+const UNKNOWN: [&str; 6] = ["svg", "gif", "webp", "avif", "bmp", "tiff"];
 
 /// Whether a picture has to be converted before TeX can set it, by its name.
 pub(crate) fn is_unknown_to_tex(name: &str) -> bool {

@@ -3,7 +3,7 @@
 use crate::document::{Document, Media, MediaStore};
 use crate::findings::{Code, Findings};
 use crate::house::{PictureFormat, PictureSettings};
-use crate::picture_file::limited_reader;
+use crate::picture_file::{decoded, dimensions};
 use image::codecs::jpeg::JpegEncoder;
 use image::imageops::FilterType;
 use image::{DynamicImage, GenericImageView as _, ImageFormat};
@@ -39,27 +39,30 @@ pub(crate) fn converted<'d>(
 fn one(media: &Media, settings: &PictureSettings, findings: &mut Findings) -> Option<Media> {
     let format = ImageFormat::from_mime_type(&*media.media_type)?;
     let target = match settings.format {
+        // One that is to be narrower is written anew, which can be done in other formats only.
+        PictureFormat::Kept if format == ImageFormat::Avif => ImageFormat::Png,
         PictureFormat::Kept => format,
         PictureFormat::Png => ImageFormat::Png,
         PictureFormat::Jpeg => ImageFormat::Jpeg,
     };
     let widest = u32::from(settings.widest);
-    let width = limited_reader(&media.bytes, format).into_dimensions().map(|(width, _)| width);
-    let is_too_wide = widest > 0 && width.as_ref().is_ok_and(|width| *width > widest);
-    if width.is_ok() && target == format && !is_too_wide {
+    let width = dimensions(&media.bytes, format).map(|(width, _)| width);
+    let is_too_wide = widest > 0 && width.is_some_and(|width| width > widest);
+    let is_wanted = settings.format == PictureFormat::Kept || target == format;
+    if width.is_some() && is_wanted && !is_too_wide {
         return None;
     }
     // A picture that moves would stand still.
-    if width.is_err() || format == ImageFormat::Gif && moves(media) {
+    if width.is_none() || format == ImageFormat::Gif && moves(media) {
         findings.add_about(Code::PictureNotConverted, &media.name, None);
         return None;
     }
-    let converted = limited_reader(&media.bytes, format).decode().and_then(|picture| {
+    let converted = decoded(&media.bytes, format).and_then(|picture| {
         let picture = if is_too_wide { scaled(&picture, widest) } else { picture };
-        encode(&picture, target, settings.quality)
+        encode(&picture, target, settings.quality).ok()
     });
     match converted {
-        Ok(bytes) => {
+        Some(bytes) => {
             findings.add_about(Code::PictureConverted, &media.name, None);
             Some(Media {
                 name: renamed(&media.name, target, format).into(),
@@ -67,7 +70,7 @@ fn one(media: &Media, settings: &PictureSettings, findings: &mut Findings) -> Op
                 bytes: bytes.into(),
             })
         }
-        Err(_) => {
+        None => {
             findings.add_about(Code::PictureNotConverted, &media.name, None);
             None
         }

@@ -8,7 +8,7 @@ use crate::tex::Spot;
 const POINTS_PER_PIXEL: f32 = 72.27 / 96.0;
 
 /// The extensions of pictures, in the order browsers like them.
-const EXTENSIONS: [&str; 7] = ["svg", "png", "jpg", "jpeg", "webp", "gif", "pdf"];
+const EXTENSIONS: [&str; 8] = ["svg", "png", "jpg", "jpeg", "webp", "avif", "gif", "pdf"];
 
 impl Reader<'_> {
     /// `\includegraphics[width=…]{file}`.
