@@ -169,9 +169,11 @@ fn what_html_has_no_place_for_is_said() {
     ] {
         check(vec![kind.into()], "", &[&lost(what)]);
     }
-    for (kind, what) in
-        [(ContentsKind::Figures, "a list of figures"), (ContentsKind::Tables, "a list of tables")]
-    {
+    for (kind, what) in [
+        (ContentsKind::Headings, "a contents list of fewer than two headings"),
+        (ContentsKind::Figures, "a list of figures without a figure"),
+        (ContentsKind::Tables, "a list of tables without a table"),
+    ] {
         let contents = BlockKind::Contents(Box::new(ContentsList { kind, depth: 0 }));
         check(vec![contents.into()], "", &[&lost(what)]);
     }

@@ -2,6 +2,7 @@
 
 use super::{
     Attributes, CompactString, DescriptionItem, Inline, List, Moment, Place, Table, Timestamp,
+    plain_text,
 };
 use crate::math::Formula;
 use serde::{Deserialize, Serialize};
@@ -186,6 +187,24 @@ pub struct Caption {
     pub content: Vec<Block>,
 }
 
+impl Caption {
+    /// The label and the first paragraph without formats, as a list of figures shows them.
+    #[must_use]
+    pub fn plain_text(&self) -> String {
+        let first = self.content.iter().find_map(|block| match &block.kind {
+            BlockKind::Paragraph(content) => Some(plain_text(content)),
+            _ => None,
+        });
+        let words = first.unwrap_or_default();
+        match &self.label {
+            Some(label) if words.is_empty() => label.to_string(),
+            Some(label) if label.ends_with(')') => format!("{label} {words}"),
+            Some(label) => format!("{label}: {words}"),
+            None => words,
+        }
+    }
+}
+
 /// A note, tip or warning set apart from the text.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Admonition {
@@ -308,7 +327,7 @@ pub struct ContentsList {
 }
 
 /// What a contents list lists.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum ContentsKind {
     /// Headings.

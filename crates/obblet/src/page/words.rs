@@ -1,6 +1,6 @@
 //! The few words that pages show on their own, by language.
 
-use crate::document::AdmonitionKind;
+use crate::document::{AdmonitionKind, ContentsKind};
 
 /// The words of one language.
 #[derive(Debug)]
@@ -8,6 +8,8 @@ pub(crate) struct Words {
     /// The primary subtag of the language.
     language: &'static str,
     pub(crate) contents: &'static str,
+    figures: &'static str,
+    tables: &'static str,
     pub(crate) notes: &'static str,
     pub(crate) comments: &'static str,
     pub(crate) back_to_text: &'static str,
@@ -28,6 +30,8 @@ static WORDS: [Words; 5] = [
     Words {
         language: "en",
         contents: "Contents",
+        figures: "Figures",
+        tables: "Tables",
         notes: "Notes",
         comments: "Comments",
         back_to_text: "Back to the text",
@@ -42,6 +46,8 @@ static WORDS: [Words; 5] = [
     Words {
         language: "de",
         contents: "Inhalt",
+        figures: "Abbildungen",
+        tables: "Tabellen",
         notes: "Anmerkungen",
         comments: "Kommentare",
         back_to_text: "Zurück zum Text",
@@ -56,6 +62,8 @@ static WORDS: [Words; 5] = [
     Words {
         language: "fr",
         contents: "Sommaire",
+        figures: "Figures",
+        tables: "Tableaux",
         notes: "Notes",
         comments: "Commentaires",
         back_to_text: "Retour au texte",
@@ -70,6 +78,8 @@ static WORDS: [Words; 5] = [
     Words {
         language: "es",
         contents: "Contenido",
+        figures: "Figuras",
+        tables: "Tablas",
         notes: "Notas",
         comments: "Comentarios",
         back_to_text: "Volver al texto",
@@ -84,6 +94,8 @@ static WORDS: [Words; 5] = [
     Words {
         language: "nl",
         contents: "Inhoud",
+        figures: "Figuren",
+        tables: "Tabellen",
         notes: "Noten",
         comments: "Opmerkingen",
         back_to_text: "Terug naar de tekst",
@@ -101,6 +113,15 @@ impl Words {
     /// The words of all languages there are words for.
     pub(crate) fn all() -> impl Iterator<Item = &'static Self> {
         WORDS.iter()
+    }
+
+    /// What a list of these is called.
+    pub(crate) fn list_name(&self, kind: ContentsKind) -> &'static str {
+        match kind {
+            ContentsKind::Headings => self.contents,
+            ContentsKind::Figures => self.figures,
+            ContentsKind::Tables => self.tables,
+        }
     }
 
     /// The words of a language by its BCP 47 tag, or the English ones.

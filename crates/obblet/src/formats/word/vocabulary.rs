@@ -4,7 +4,7 @@
 //! Names of built-in styles are those of ECMA-376 part 1, 17.7.4.9; Word shows them in the user's language.
 //! All others are ours.
 
-use crate::document::Formatting;
+use crate::document::{ContentsKind, Formatting};
 
 /// Text styles and what they say. Formats that Word has as properties of their own are not among them.
 pub(super) const TEXT_STYLES: [(&str, Formatting); 9] = [
@@ -72,6 +72,8 @@ pub(super) enum Container<'n> {
     Group,
     /// Blocks, or text, for some audiences only: their names, with commas.
     For(&'n str),
+    /// A list of figures or tables.
+    Listed(ContentsKind),
 }
 
 impl<'n> Container<'n> {
@@ -92,6 +94,7 @@ impl<'n> Container<'n> {
             Self::Centred => ("centred", ""),
             Self::Group => ("group", ""),
             Self::For(audiences) => ("for", audiences),
+            Self::Listed(kind) => ("list", list_name(kind)),
         };
         let mark = if name.is_empty() { "" } else { ":" };
         format!("{TAG}{word}{mark}{name}").chars().take(64).collect()
@@ -115,8 +118,18 @@ impl<'n> Container<'n> {
             "centred" => Self::Centred,
             "group" => Self::Group,
             "for" => Self::For(name),
+            "list" if name == list_name(ContentsKind::Tables) => Self::Listed(ContentsKind::Tables),
+            "list" => Self::Listed(ContentsKind::Figures),
             _ => return None,
         })
+    }
+}
+
+fn list_name(kind: ContentsKind) -> &'static str {
+    match kind {
+        ContentsKind::Headings => "headings",
+        ContentsKind::Figures => "figures",
+        ContentsKind::Tables => "tables",
     }
 }
 

@@ -272,8 +272,10 @@ impl Reader<'_> {
         let revision = self.revision(node, &mut attributes);
         let mut role = match self.dom.attribute(node, "role") {
             Some("doc-abstract") => GroupRole::Abstract,
-            Some("doc-toc") if name == "nav" => {
-                let contents = ContentsList { kind: ContentsKind::Headings, depth: 0 };
+            _ if name == "nav"
+                && let Some(kind) = self.listed_kind(node) =>
+            {
+                let contents = ContentsList { kind, depth: 0 };
                 let block = Block::new(BlockKind::Contents(Box::new(contents)));
                 return stack.push(block.at(self.place(node)));
             }
@@ -324,6 +326,16 @@ impl Reader<'_> {
         }
         let kind = BlockKind::Group(Box::new(Group { role, content }));
         stack.push(Block { kind, attributes, place: self.place(node) });
+    }
+
+    /// What a list of links of the document's own lists.
+    fn listed_kind(&self, node: NodeId) -> Option<ContentsKind> {
+        match (self.dom.attribute(node, "role"), self.dom.attribute(node, "data-kind")) {
+            (Some("doc-toc"), _) => Some(ContentsKind::Headings),
+            (_, Some("figures")) => Some(ContentsKind::Figures),
+            (_, Some("tables")) => Some(ContentsKind::Tables),
+            _ => None,
+        }
     }
 
     /// What a group says it is, as the writer says it.

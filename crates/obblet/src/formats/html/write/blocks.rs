@@ -4,12 +4,10 @@ use super::{HeadingEntry, RawHtml, Writer};
 use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
-    ContentsKind, ContentsList, Figure, Foreign, Group, GroupRole, Heading, Inline, RevisionKind,
-    plain_text,
+    Figure, Foreign, Group, GroupRole, Heading, Inline, RevisionKind, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
-use crate::formats::html::outline::outline;
 use crate::formats::html::tasks::{DRAWER, NAME};
 use crate::formats::html::{ITEM_LABEL, PAGE_FOOTER, PAGE_HEADER};
 use crate::math::Formula;
@@ -288,7 +286,10 @@ impl Writer<'_> {
     }
 
     pub(super) fn caption(&mut self, element: &str, caption: &Caption) {
-        self.open(element, &Attributes::NONE);
+        self.out.push('<');
+        self.out.push_str(element);
+        self.list_caption(element, caption);
+        self.out.push('>');
         if let Some(label) = &caption.label {
             self.out.push_str(&format!("<span {ITEM_LABEL}>"));
             self.text(label);
@@ -422,38 +423,6 @@ impl Writer<'_> {
             self.blocks(content);
         } else {
             self.container("div", attributes, |writer| writer.blocks(content));
-        }
-    }
-
-    fn contents_list(&mut self, contents: &ContentsList) {
-        match contents.kind {
-            // One list a document: many of them would make the output grow with their square.
-            ContentsKind::Headings if self.contents.is_some() => {
-                self.not_carried("a second contents list");
-            }
-            ContentsKind::Headings => {
-                // The depth counts levels of the document, which may be lower on the page.
-                let depth = match i16::from(contents.depth) {
-                    0 => 6,
-                    depth => u8::try_from((depth + self.level_shift).clamp(1, 6)).unwrap_or(6),
-                };
-                self.contents = Some((self.out.len(), depth));
-            }
-            ContentsKind::Figures => self.not_carried("a list of figures"),
-            ContentsKind::Tables => self.not_carried("a list of tables"),
-        }
-    }
-
-    /// Puts the contents list in its place, now that all headings are known.
-    pub(super) fn fill_contents(&mut self) {
-        let Some((at, depth)) = self.contents else { return };
-        let list = outline(&self.headings, depth);
-        if !list.is_empty() {
-            let name = self.words.contents;
-            let list = format!("<nav role=\"doc-toc\" aria-label=\"{name}\">\n{list}</nav>\n");
-            self.out.insert_str(at, &list);
-            let behind = self.block_starts.iter_mut().filter(|(start, _)| *start >= at);
-            behind.for_each(|(start, _)| *start += list.len());
         }
     }
 

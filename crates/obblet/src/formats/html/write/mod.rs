@@ -4,6 +4,7 @@ mod attributes;
 mod blocks;
 mod citations;
 mod comments;
+mod contents;
 mod heading_numbers;
 mod inlines;
 mod lists;
@@ -24,11 +25,12 @@ pub(crate) use survey::Survey;
 use super::escape;
 use crate::bibliography::Shown;
 use crate::document::Ids;
-use crate::document::{Block, CommentId, CompactString, Document, NoteId, Place};
+use crate::document::{Block, CommentId, CompactString, ContentsKind, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
 use crate::page::words::Words;
+use contents::{ContentsPlace, ListedCaption};
 use heading_numbers::HeadingNumbers;
 use looks::LookClasses;
 use raw::RawStretch;
@@ -189,8 +191,12 @@ pub(super) struct Writer<'d> {
     findings: Findings,
     ids: Ids,
     headings: Vec<HeadingEntry>,
-    /// Where the contents list belongs into the output, and how deep it goes.
-    contents: Option<(usize, u8)>,
+    /// Where lists of headings, figures and tables belong into the output, in order.
+    contents: Vec<ContentsPlace>,
+    has_contents: bool,
+    /// Of what the document has lists.
+    listed: HashSet<ContentsKind>,
+    captions: Vec<ListedCaption>,
     /// The headings around what is being written: wanted and written levels, outermost first.
     heading_levels: Vec<(u8, u8)>,
     /// What is added to heading levels.
@@ -229,7 +235,10 @@ impl<'d> Writer<'d> {
             findings: Findings::new(),
             ids: survey.ids,
             headings: Vec::new(),
-            contents: None,
+            contents: Vec::new(),
+            has_contents: survey.lists.contains(&ContentsKind::Headings),
+            listed: survey.lists,
+            captions: Vec::new(),
             heading_levels: Vec::new(),
             level_shift,
             words: Words::of_language(document.metadata.language.as_deref()),

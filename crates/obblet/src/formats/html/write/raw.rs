@@ -48,7 +48,7 @@ impl Writer<'_> {
     pub(super) fn end_of_piece(&mut self) {
         let is_closed = self.raw.tags.as_ref().is_none_or(OpenTags::all_closed);
         // The contents list is put into a finished stretch at the very end.
-        let holds_contents = self.contents.is_some_and(|(at, _)| at >= self.raw.from);
+        let holds_contents = self.contents.iter().any(|list| list.at >= self.raw.from);
         if self.raw.tags.is_none() || (is_closed && !holds_contents) {
             self.end_stretch();
         }
@@ -94,20 +94,16 @@ impl Writer<'_> {
         self.comments_at_end();
         self.end_of_piece();
         // Inside a stretch the list is sanitised with it; before one it would move its start.
-        if self.contents.is_some_and(|(at, _)| at >= self.raw.from) {
-            self.fill_contents();
-            self.end_stretch();
-        } else {
-            self.end_stretch();
-            self.fill_contents();
-        }
+        self.fill_contents_from(self.raw.from);
+        self.end_stretch();
+        self.fill_contents_from(0);
         self.raw.report(&mut self.findings);
         let places = self.places_of_lines();
         let body = Body {
             level_shift: self.level_shift,
             places,
             look_rules: self.looks.into_rules(),
-            has_contents: self.contents.is_some(),
+            has_contents: self.has_contents,
             html: self.out,
             headings: self.headings,
             ids: self.ids.into_taken(),

@@ -1,7 +1,10 @@
 //! What the writer must know of a whole document before it writes the first block.
 
 use crate::document::Ids;
-use crate::document::{Block, BlockKind, Document, Note, Visit, plain_text, walk};
+use crate::document::{
+    Block, BlockKind, ContentsKind, Document, Node, Note, Visit, plain_text, walk,
+};
+use std::collections::HashSet;
 
 /// Gathered from the blocks one after the other, so that they need not stand in memory together.
 #[derive(Debug, Default)]
@@ -15,6 +18,8 @@ pub(crate) struct Survey {
     pub(super) highest_level: Option<u8>,
     /// How many of them have that level.
     pub(super) top_headings: usize,
+    /// Of what the document has lists.
+    pub(super) lists: HashSet<ContentsKind>,
 }
 
 impl Survey {
@@ -50,6 +55,9 @@ impl Survey {
             let Visit::Enter(node) = visit else { continue };
             if let Some(id) = node.id() {
                 self.ids.reserve(id);
+            }
+            if let Node::Block(Block { kind: BlockKind::Contents(list), .. }) = node {
+                self.lists.insert(list.kind);
             }
         }
     }

@@ -6,8 +6,8 @@ use super::Reader;
 use super::captions;
 use super::gather::Gatherer;
 use crate::document::{
-    Admonition, AdmonitionKind, Block, BlockKind, CompactString, Figure, Group, GroupRole, Inline,
-    plain_text,
+    Admonition, AdmonitionKind, Block, BlockKind, CompactString, ContentsList, Figure, Group,
+    GroupRole, Inline, plain_text,
 };
 use crate::page::words::Words;
 
@@ -57,6 +57,10 @@ impl Reader<'_> {
             Container::Drawer(name) => group(GroupRole::Drawer(name.into()), content),
             Container::Centred => group(GroupRole::Centred, content),
             Container::Group => group(GroupRole::Plain, content),
+            // Its entries are made anew.
+            Container::Listed(kind) => {
+                BlockKind::Contents(Box::new(ContentsList { kind, depth: 0 }))
+            }
         };
         let mut block = Block::new(kind).at(place);
         if let Some(id) = id.or_else(|| id_of_first(&mut block)) {

@@ -3,8 +3,8 @@
 use super::Writer;
 use super::markup::push_text;
 use crate::document::{
-    Block, BlockKind, CompactString, Document, Heading, Ids, Inline, Node, Visit, id_of_words,
-    plain_text, walk,
+    Block, BlockKind, Caption, CompactString, ContentsKind, Document, Heading, Ids, Inline, Node,
+    Visit, id_of_words, plain_text, walk,
 };
 use std::collections::{HashMap, HashSet};
 
@@ -19,8 +19,12 @@ pub(super) struct Bookmarks {
     taken: HashSet<CompactString>,
     /// Bookmarks of headings that state no id, by the address of their block.
     of_headings: HashMap<usize, CompactString>,
+    /// Bookmarks of captions that a list leads to, by their address.
+    of_captions: HashMap<usize, CompactString>,
     /// Every heading of a contents list: level, words, and bookmark.
     pub(super) headings: Vec<ListedHeading>,
+    /// Every caption of a list of figures or tables.
+    pub(super) captions: Vec<ListedCaption>,
     written: u32,
     written_names: HashSet<CompactString>,
 }
@@ -33,6 +37,14 @@ pub(super) struct ListedHeading {
     pub(super) bookmark: CompactString,
 }
 
+/// A caption as a list of figures or tables shows it.
+#[derive(Debug, Clone)]
+pub(super) struct ListedCaption {
+    pub(super) kind: ContentsKind,
+    pub(super) words: String,
+    pub(super) bookmark: CompactString,
+}
+
 impl Bookmarks {
     /// Looks for what links lead to, so that headings get the ids that pages would give them.
     pub(super) fn of(document: &Document) -> Self {
@@ -40,6 +52,8 @@ impl Bookmarks {
         let (mut wanted, mut has_contents) = (HashSet::new(), false);
         let mut ids = Ids::default();
         let mut headings = Vec::new();
+        let mut captions = Vec::new();
+        let mut listed = HashSet::new();
         let notes = document.notes.iter().map(|note| note.content.as_slice());
         let parts = std::iter::once(document.blocks.as_slice()).chain(notes);
         for (part, blocks) in parts.enumerate() {
@@ -54,7 +68,18 @@ impl Bookmarks {
                             BlockKind::Heading(heading) if is_body => {
                                 headings.push((block, &**heading));
                             }
-                            BlockKind::Contents(_) => has_contents = true,
+                            BlockKind::Contents(list) => {
+                                has_contents |= list.kind == ContentsKind::Headings;
+                                listed.insert(list.kind);
+                            }
+                            BlockKind::Figure(figure) => {
+                                let caption = figure.caption.as_ref();
+                                captions.extend(caption.map(|it| (ContentsKind::Figures, it)));
+                            }
+                            BlockKind::Table(table) => {
+                                let caption = table.caption.as_ref();
+                                captions.extend(caption.map(|it| (ContentsKind::Tables, it)));
+                            }
                             _ => {}
                         }
                     }
@@ -73,7 +98,16 @@ impl Bookmarks {
                 found.heading(block, heading, &mut ids, &wanted, has_contents);
             }
         }
+        for (kind, caption) in captions.into_iter().filter(|(kind, _)| listed.contains(kind)) {
+            found.caption(kind, caption);
+        }
         found
+    }
+
+    fn caption(&mut self, kind: ContentsKind, caption: &Caption) {
+        let bookmark = self.name_of(&format!("_Toc{:08}", 50_000_000 + self.captions.len()));
+        self.of_captions.insert(std::ptr::from_ref(caption) as usize, bookmark.clone());
+        self.captions.push(ListedCaption { kind, words: caption.plain_text(), bookmark });
     }
 
     fn heading(
@@ -109,6 +143,11 @@ impl Bookmarks {
     /// The bookmark of a heading that states no id.
     pub(super) fn of_heading(&self, block: &Block) -> Option<CompactString> {
         self.of_headings.get(&(std::ptr::from_ref(block) as usize)).cloned()
+    }
+
+    /// The bookmark of a caption that a list leads to.
+    pub(super) fn of_caption(&self, caption: &Caption) -> Option<CompactString> {
+        self.of_captions.get(&(std::ptr::from_ref(caption) as usize)).cloned()
     }
 
     /// The name of the bookmark for an id: the id itself, where it is short enough.

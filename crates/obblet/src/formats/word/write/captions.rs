@@ -65,6 +65,9 @@ impl<'d> Writer<'d> {
         let mut paragraph = self.paragraph_of(attributes, style, &none);
         let look = paragraph.look.clone();
         let mut before = String::new();
+        if let Some(bookmark) = self.bookmarks.of_caption(caption) {
+            self.push_bookmark(&bookmark, &mut before);
+        }
         match &caption.label {
             Some(label) => self.push_label(label, sequence, &look, &mut before),
             None => {

@@ -254,6 +254,7 @@ pub(super) const STYLES: &[DefaultStyle] = &[
         r#"<w:spacing w:before="0" w:after="40"/><w:ind w:left="480"/>"#,
         "",
     ),
+    style(Block, "table of figures", "TableofFigures", ["TOC1", "Normal"], "", ""),
     style(
         Block,
         "footnote text",

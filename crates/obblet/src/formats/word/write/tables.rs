@@ -5,8 +5,8 @@ use super::blocks::Around;
 use super::looks::{points, push_borders, push_shading};
 use super::markup::push_text;
 use crate::document::{
-    Block, BlockKind, Cell, CellAlign, Direction, HeaderScope, Looks, Placed, RowGroupKind,
-    StyleKind, Table, VerticalAlign, WritingMode,
+    Attributes, Block, BlockKind, Cell, CellAlign, Direction, HeaderScope, Length, Looks, Placed,
+    RowGroupKind, StyleKind, Table, VerticalAlign, WritingMode,
 };
 
 /// A cell that reaches into rows below.
@@ -48,10 +48,14 @@ impl<'d> Writer<'d> {
         for grid in &grids {
             let mut reaching: Vec<Reaching> = Vec::new();
             for row in &grid.rows {
-                self.report_attributes(row.attributes);
+                let mut attributes = row.attributes.clone();
+                let of_cells =
+                    || row.cells.iter().find_map(|placed| placed.cell.attributes.looks()?.height);
+                let height = take_height(&mut attributes).or_else(of_cells);
+                self.report_attributes(&attributes);
                 let mut of_row = inner.inside(row.attributes);
                 out.push_str("<w:tr>");
-                self.row_properties(grid.kind, &of_row, out);
+                self.row_properties(grid.kind, height, &of_row, out);
                 self.row(table, &row.cells, &mut reaching, &widths, &of_row, out);
                 of_row.ids.clear();
                 inner.ids.clear();
@@ -106,8 +110,18 @@ impl<'d> Writer<'d> {
         out.push_str("</w:tblPr>");
     }
 
-    fn row_properties(&mut self, kind: RowGroupKind, around: &Around, out: &mut String) {
+    fn row_properties(
+        &mut self,
+        kind: RowGroupKind,
+        height: Option<Length>,
+        around: &Around,
+        out: &mut String,
+    ) {
         let mut inside = String::from("<w:cantSplit/>");
+        if let Some(height) = height {
+            let twips = super::markup::twips(points(height, None)).max(0);
+            inside.push_str(&format!("<w:trHeight w:val=\"{twips}\"/>"));
+        }
         if kind == RowGroupKind::Head {
             inside.push_str("<w:tblHeader/>");
         }
@@ -171,7 +185,10 @@ impl<'d> Writer<'d> {
         around: &Around,
         out: &mut String,
     ) {
-        self.report_attributes(&cell.attributes);
+        let mut attributes = cell.attributes.clone();
+        // The row has it.
+        take_height(&mut attributes);
+        self.report_attributes(&attributes);
         let mut inner = around.inside(&cell.attributes);
         inner.align = cell.align.or(column);
         if let Some(looks) = cell.attributes.looks() {
@@ -242,6 +259,12 @@ fn cell_looks(looks: &Looks, out: &mut String) {
         Some(WritingMode::VerticalUp) => out.push_str("<w:textDirection w:val=\"btLr\"/>"),
         None => {}
     }
+}
+
+/// The height that attributes state, which rows can have.
+fn take_height(attributes: &mut Attributes) -> Option<Length> {
+    attributes.looks()?.height?;
+    attributes.edit().looks.as_mut()?.height.take()
 }
 
 /// The widths of the columns in twentieths of a point; together that of the text.
