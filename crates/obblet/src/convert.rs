@@ -1,7 +1,7 @@
 //! The calls that join a reader with a writer.
 
 use crate::destination;
-use crate::document::{Block, Document, SourceMap};
+use crate::document::{Block, Document, Inline, Node, SourceMap, Visit, walk};
 use crate::draft::Draft;
 use crate::ebook::with_book_classes;
 use crate::findings::{Code, Findings};
@@ -158,10 +158,28 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Format::Org => write_org(document, options, folder)?,
     };
     findings.extend(written.findings);
+    if matches!(options.format, Format::Latex | Format::Org | Format::Text) {
+        report_unmarked_notes(document, &mut findings);
+    }
     if !options.format.carries_looks() {
         destination::report_looks_left(document, &mut findings);
     }
     Ok(Written { media, findings, ..written })
+}
+
+/// Tells of notes without a mark, for writers that write notes where their marks are.
+fn report_unmarked_notes(document: &Document, findings: &mut Findings) {
+    let notes = document.notes.iter().map(|note| note.content.as_slice());
+    let visits = std::iter::once(document.blocks.as_slice()).chain(notes).flat_map(walk);
+    let marks = visits.filter_map(|visit| match visit {
+        Visit::Enter(Node::Inline(Inline::NoteMark(note))) => Some(note.index()),
+        _ => None,
+    });
+    let marked: HashSet<usize> = marks.collect();
+    for at in (0..document.notes.len()).filter(|at| !marked.contains(at)) {
+        let place = document.notes.get(at).and_then(|note| Some(note.content.first()?.place));
+        findings.count(Code::NodeNotCarried, "a note without a mark", place);
+    }
 }
 
 /// The document with its media as the target takes them.
