@@ -3,7 +3,7 @@
 
 use crate::document::{
     Attributes, Block, BlockKind, Document, Formatted, GroupRole, Inline, Node, PictureSource,
-    Revision, RevisionKind, Visit, walk_inlines,
+    Place, Revision, RevisionKind, Visit, walk_inlines,
 };
 use crate::findings::Findings;
 use crate::formats::html::{
@@ -121,30 +121,48 @@ pub(crate) fn resolve(document: &mut Document, findings: &mut Findings) {
 
 /// Recursion is bounded by the depth readers nest blocks to.
 fn resolve_blocks(blocks: &mut Vec<Block>, findings: &mut Findings) {
-    blocks.iter_mut().for_each(|block| resolve_inside(&mut block.kind, findings));
+    blocks.iter_mut().for_each(|block| resolve_inside(block, findings));
     if !blocks.iter().any(|block| html_of_block(block).is_some()) {
         return;
     }
-    let (mut html, mut parts) = (String::new(), Vec::new());
+    let (mut html, mut lines, mut parts) = (String::new(), Vec::new(), Vec::new());
     for block in blocks.drain(..) {
         match html_of_block(&block) {
-            Some(markup) => html.push_str(markup),
+            Some(markup) => {
+                html.push_str(markup);
+                push_lines(&mut lines, markup, block.place);
+            }
             None => {
                 push_place(&mut html, parts.len());
+                lines.push(block.place);
                 parts.push(Part::Block(block));
             }
         }
         html.push('\n');
     }
-    *blocks = read_parts(&html, parts, findings);
+    *blocks = read_parts(&html, lines, parts, findings);
 }
 
-fn resolve_inside(kind: &mut BlockKind, findings: &mut Findings) {
-    match kind {
-        BlockKind::Paragraph(content) => resolve_inlines(content, findings),
-        BlockKind::Heading(heading) => resolve_inlines(&mut heading.content, findings),
+/// Adds the place of each line of the markup of a block: from the start of the line to the end of the
+/// block where the markup is what stands in the source, else the whole block.
+fn push_lines(lines: &mut Vec<Place>, markup: &str, place: Place) {
+    let length = place.end.saturating_sub(place.start) as usize;
+    let is_literal = length == markup.len() || length == markup.trim_end().len();
+    let mut start = place.start;
+    for line in markup.split('\n') {
+        lines.push(if is_literal { Place { start, ..place } } else { place });
+        let behind = u32::try_from(line.len() + 1).unwrap_or(u32::MAX);
+        start = start.saturating_add(behind).min(place.end);
+    }
+}
+
+fn resolve_inside(block: &mut Block, findings: &mut Findings) {
+    let place = block.place;
+    match &mut block.kind {
+        BlockKind::Paragraph(content) => resolve_inlines(content, place, findings),
+        BlockKind::Heading(heading) => resolve_inlines(&mut heading.content, place, findings),
         BlockKind::Verse(lines) => {
-            lines.iter_mut().for_each(|line| resolve_inlines(line, findings));
+            lines.iter_mut().for_each(|line| resolve_inlines(line, place, findings));
         }
         BlockKind::Quotation(content) => resolve_blocks(content, findings),
         BlockKind::List(list) => {
@@ -152,7 +170,7 @@ fn resolve_inside(kind: &mut BlockKind, findings: &mut Findings) {
         }
         BlockKind::DescriptionList(items) => {
             for item in items {
-                item.terms.iter_mut().for_each(|term| resolve_inlines(term, findings));
+                item.terms.iter_mut().for_each(|term| resolve_inlines(term, place, findings));
                 item.descriptions.iter_mut().for_each(|blocks| resolve_blocks(blocks, findings));
             }
         }
@@ -173,13 +191,13 @@ fn resolve_inside(kind: &mut BlockKind, findings: &mut Findings) {
         }
         BlockKind::Admonition(admonition) => {
             if let Some(title) = &mut admonition.title {
-                resolve_inlines(title, findings);
+                resolve_inlines(title, place, findings);
             }
             resolve_blocks(&mut admonition.content, findings);
         }
         BlockKind::Group(group) => {
             if let GroupRole::Disclosure(summary) = &mut group.role {
-                resolve_inlines(summary, findings);
+                resolve_inlines(summary, place, findings);
             }
             resolve_blocks(&mut group.content, findings);
         }
@@ -187,11 +205,13 @@ fn resolve_inside(kind: &mut BlockKind, findings: &mut Findings) {
     }
 }
 
-fn resolve_inlines(inlines: &mut Vec<Inline>, findings: &mut Findings) {
+fn resolve_inlines(inlines: &mut Vec<Inline>, place: Place, findings: &mut Findings) {
     for inline in inlines.iter_mut() {
         match inline {
-            Inline::Formatted(formatted) => resolve_inlines(&mut formatted.content, findings),
-            Inline::Link(link) => resolve_inlines(&mut link.content, findings),
+            Inline::Formatted(formatted) => {
+                resolve_inlines(&mut formatted.content, place, findings)
+            }
+            Inline::Link(link) => resolve_inlines(&mut link.content, place, findings),
             _ => {}
         }
     }
@@ -209,7 +229,7 @@ fn resolve_inlines(inlines: &mut Vec<Inline>, findings: &mut Findings) {
             }
         }
     }
-    *inlines = read_inline_parts(&html, parts, findings);
+    *inlines = read_inline_parts(&html, place, parts, findings);
 }
 
 fn push_place(html: &mut String, number: usize) {

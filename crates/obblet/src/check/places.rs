@@ -29,6 +29,7 @@ fn wanted(finding: &Finding) -> Option<String> {
         Code::AddressLocal
         | Code::AddressRunsCode
         | Code::AnchorBroken
+        | Code::AttributeDropped
         | Code::LinkBroken
         | Code::LinkTextEmpty
         | Code::LinkTextIsAddress
@@ -38,6 +39,7 @@ fn wanted(finding: &Finding) -> Option<String> {
         | Code::PictureFileMissing
         | Code::PictureUndescribed => subject.to_string(),
         Code::AddressMalformed => subject.split(" (").next().unwrap_or_default().to_string(),
+        Code::ElementDropped | Code::ElementUnwrapped => format!("<{subject}"),
         Code::WordRepeated => format!("{subject} {subject}"),
         Code::TextMisread => subject.split('”').next()?.trim_start_matches('“').to_string(),
         _ => return None,

@@ -155,17 +155,17 @@ fn referenced_ids(dom: &Dom, is_wanted: impl Fn(NodeId) -> bool) -> HashSet<Stri
     ids.map(|id| percent_decode_str(id).decode_utf8_lossy().into_owned()).collect()
 }
 
-fn line_starts(text: &str) -> Vec<u32> {
+fn line_starts(text: &str) -> Vec<Place> {
     let ends = memchr::memchr_iter(b'\n', text.as_bytes()).map(|at| at + 1);
-    std::iter::once(0).chain(ends).map(|at| u32::try_from(at).unwrap_or(u32::MAX)).collect()
+    std::iter::once(0).chain(ends).map(|at| Place::new(at, at)).collect()
 }
 
 /// The state of reading one tree.
 struct Reader<'d> {
     dom: &'d Dom,
     findings: Findings,
-    /// Where each line starts in the source.
-    lines: Vec<u32>,
+    /// Where each line of the HTML stands in the source.
+    lines: Vec<Place>,
     /// Ids that headings get by their words; an id that is just that was not stated.
     made_ids: Ids,
     /// Notes by the id of their element.
@@ -202,7 +202,12 @@ struct Reader<'d> {
 }
 
 impl<'d> Reader<'d> {
-    fn new(dom: &'d Dom, lines: Vec<u32>, saved: &'d SavedParts, options: HtmlReadOptions) -> Self {
+    fn new(
+        dom: &'d Dom,
+        lines: Vec<Place>,
+        saved: &'d SavedParts,
+        options: HtmlReadOptions,
+    ) -> Self {
         Self {
             dom,
             findings: Findings::new(),
@@ -234,11 +239,10 @@ impl<'d> Reader<'d> {
         }
     }
 
-    /// From the start of the node's line on.
+    /// The place of the node's line.
     fn place(&self, node: NodeId) -> Place {
         let line = self.dom.line(node).saturating_sub(1) as usize;
-        let start = self.lines.get(line).copied().unwrap_or_default() as usize;
-        Place::new(start, start)
+        self.lines.get(line).or(self.lines.last()).copied().unwrap_or_default()
     }
 
     /// The text below a node that readers see.

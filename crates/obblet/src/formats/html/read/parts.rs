@@ -4,7 +4,7 @@
 use super::super::dom::{Dom, NodeId};
 use super::super::saved_page::SavedParts;
 use super::{HtmlReadOptions, Reader};
-use crate::document::{Block, Inline};
+use crate::document::{Block, Inline, Place};
 use crate::findings::Findings;
 
 /// A piece that is no HTML.
@@ -15,11 +15,16 @@ pub(crate) enum Part {
 }
 
 /// The blocks of a fragment, with its parts in their places. Parts that the markup left no place
-/// for come at the end.
-pub(crate) fn read_parts(html: &str, parts: Vec<Part>, findings: &mut Findings) -> Vec<Block> {
+/// for come at the end. Where each line of the fragment stands in the source, the caller says.
+pub(crate) fn read_parts(
+    html: &str,
+    lines: Vec<Place>,
+    parts: Vec<Part>,
+    findings: &mut Findings,
+) -> Vec<Block> {
     let dom = Dom::of_body(html);
     let saved = SavedParts::default();
-    let mut reader = Reader::new(&dom, Vec::new(), &saved, HtmlReadOptions::default());
+    let mut reader = Reader::new(&dom, lines, &saved, HtmlReadOptions::default());
     reader.parts = parts.into_iter().map(Some).collect();
     let mut blocks = reader.flow(dom.root());
     for part in std::mem::take(&mut reader.parts).into_iter().flatten() {
@@ -31,15 +36,16 @@ pub(crate) fn read_parts(html: &str, parts: Vec<Part>, findings: &mut Findings) 
     blocks
 }
 
-/// The inlines of a fragment, with its parts in their places.
+/// The inlines of a fragment that stands at a place, with its parts in theirs.
 pub(crate) fn read_inline_parts(
     html: &str,
+    place: Place,
     parts: Vec<Part>,
     findings: &mut Findings,
 ) -> Vec<Inline> {
     let dom = Dom::of_body(html);
     let saved = SavedParts::default();
-    let mut reader = Reader::new(&dom, Vec::new(), &saved, HtmlReadOptions::default());
+    let mut reader = Reader::new(&dom, vec![place], &saved, HtmlReadOptions::default());
     reader.parts = parts.into_iter().map(Some).collect();
     let inlines = reader.inlines(dom.root());
     findings.extend(reader.finish());
