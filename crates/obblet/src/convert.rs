@@ -56,7 +56,7 @@ pub fn read_with(
 }
 
 /// Places count bytes in 32 bits.
-fn refuse_too_large(source: &[u8]) -> Result<(), ReadError> {
+pub(crate) fn refuse_too_large(source: &[u8]) -> Result<(), ReadError> {
     u32::try_from(source.len()).map(|_| ()).map_err(|_| ReadError::TooLarge)
 }
 
@@ -114,19 +114,39 @@ fn report_if_empty(text: &str, findings: &mut Findings) {
 }
 
 fn read_html(source: &[u8], options: &ReadOptions) -> Reading {
-    let mut findings = Findings::new();
-    if let Some((page, parts)) = html::is_saved_page(source).then(|| html::opened(source)).flatten()
-    {
-        let text: Arc<str> = text_source::normalised(&page).into();
-        let (document, findings) = html::read_page(&text, &options.html, &parts);
-        return Reading { document, findings, map: SourceMap::Text(text) };
+    let page = OpenedPage::of(source);
+    let dom = html::dom::Dom::of_page(&page.text);
+    page.read(&dom, options)
+}
+
+/// The text of an HTML source, what was saved with it, and what was found so far.
+pub(crate) struct OpenedPage {
+    pub(crate) text: Arc<str>,
+    parts: html::SavedParts,
+    findings: Findings,
+}
+
+impl OpenedPage {
+    pub(crate) fn of(source: &[u8]) -> Self {
+        let saved = html::is_saved_page(source).then(|| html::opened(source)).flatten();
+        if let Some((page, parts)) = saved {
+            let text = text_source::normalised(&page).into();
+            return Self { text, parts, findings: Findings::new() };
+        }
+        let mut findings = Findings::new();
+        let stated = html::stated_encoding(source);
+        let decoded = text_source::decoded_as_stated(source, stated, &mut findings);
+        let text = text_source::normalised(&decoded).into();
+        Self { text, parts: html::SavedParts::default(), findings }
     }
-    let stated = html::stated_encoding(source);
-    let decoded = text_source::decoded_as_stated(source, stated, &mut findings);
-    let text: Arc<str> = text_source::normalised(&decoded).into();
-    let (document, later) = html::read_with(&text, &options.html);
-    findings.extend(later);
-    Reading { document, findings, map: SourceMap::Text(text) }
+
+    /// Reads the tree of its text.
+    pub(crate) fn read(self, dom: &html::dom::Dom, options: &ReadOptions) -> Reading {
+        let Self { text, parts, mut findings } = self;
+        let (document, later) = html::read_tree(dom, &text, &options.html, &parts);
+        findings.extend(later);
+        Reading { document, findings, map: SourceMap::Text(text) }
+    }
 }
 
 /// The characters of a source, with line endings of one kind.

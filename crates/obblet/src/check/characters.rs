@@ -28,6 +28,9 @@ const MISREAD: &[(&str, &str)] = &[
     ("Â ", "a space"),
 ];
 
+/// What all of these begin with.
+const MISREAD_FIRST: [char; 3] = ['â', 'Ã', 'Â'];
+
 /// How a text parts its thoughts.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 enum Dash {
@@ -57,7 +60,10 @@ impl Subject<'_> {
             if let Some(c) = text.chars().find(|c| is_stray(*c)) {
                 found.push((Code::CharactersControl, format!("U+{:04X}", c as u32), place));
             }
-            if let Some((seen, meant)) = MISREAD.iter().find(|(seen, _)| text.contains(seen)) {
+            let misread = || MISREAD.iter().find(|(seen, _)| text.contains(seen));
+            if text.contains(MISREAD_FIRST)
+                && let Some((seen, meant)) = misread()
+            {
                 found.push((Code::TextMisread, format!("“{seen}” for {meant}"), place));
             }
             each_dash(text, |dash| dashes.entry(dash).or_default().push(place));

@@ -37,11 +37,15 @@ pub use links::NearLink;
 pub use mending::mend;
 pub use patch::{MendedSource, mend_source};
 
-use crate::convert::read_with;
-use crate::document::{CompactString, Document, Node, SourceMap, Visit, plain_text, walk};
+use crate::convert::{OpenedPage, read_with, refuse_too_large};
+use crate::document::{
+    Block, BlockKind, CompactString, Document, Ids, Inline, Node, SourceMap, Visit, id_of_words,
+    plain_text, walk,
+};
 use crate::draft::Draft;
 use crate::findings::{Code, Findings, Severity};
 use crate::formats::html;
+use crate::formats::html::dom::Dom;
 use crate::{Format, House, ReadError, Reading, Resolver, WriteOptions};
 use std::collections::HashSet;
 
@@ -90,17 +94,18 @@ pub fn check(
     read_options.html.drop_page_frame = false;
     read_options.word.looks = true;
     read_options.latex.looks = true;
-    let Reading { document, findings: read, map } =
-        read_with(source, format, &read_options, resolver)?;
     let mut findings = Findings::new();
-    let text = match &map {
-        SourceMap::Text(text) if format == Format::Html => Some(text.clone()),
-        _ => None,
+    let (reading, page) = if format == Format::Html {
+        refuse_too_large(source)?;
+        let page = OpenedPage::of(source);
+        let dom = Dom::of_page_with_faults(&page.text);
+        let is_page = html::is_page(page.text.as_bytes());
+        let facts = validity::validate(&page.text, &dom, is_page, &mut findings);
+        (page.read(&dom, &read_options), Some(facts))
+    } else {
+        (read_with(source, format, &read_options, resolver)?, None)
     };
-    let page = text.map(|text| {
-        let is_page = html::is_page(text.as_bytes());
-        validity::validate(&text, is_page, &mut findings)
-    });
+    let Reading { document, findings: read, map } = reading;
     let mut subject = Subject {
         document: &document,
         format,
@@ -174,13 +179,37 @@ impl Subject<'_> {
 
 /// All that links can lead to: what the source names, and the headings by their words.
 fn ids_of(document: &Document) -> HashSet<CompactString> {
-    let mut ids: HashSet<CompactString> = walk(&document.blocks)
-        .filter_map(|visit| match visit {
-            Visit::Enter(node) => node.id().map(CompactString::from),
-            Visit::Leave(_) => None,
-        })
-        .collect();
-    if let Ok(draft) = Draft::of(document, &WriteOptions::format(Format::Html)) {
+    let mut ids = Ids::default();
+    let mut nameless = Vec::new();
+    // What formulas and works are named on the page, only writing it tells.
+    let mut has_written_ids = !document.bibliography.is_empty();
+    let notes = document.notes.iter().map(|note| note.content.as_slice());
+    for visit in std::iter::once(document.blocks.as_slice()).chain(notes).flat_map(walk) {
+        let Visit::Enter(node) = visit else { continue };
+        match (node.id(), node) {
+            (Some(id), _) => {
+                ids.stated(id);
+            }
+            (None, Node::Block(Block { kind: BlockKind::Heading(heading), .. })) => {
+                nameless.push(&heading.content);
+            }
+            (None, Node::Block(Block { kind: BlockKind::Formula(_), .. }))
+            | (None, Node::Inline(Inline::Formula(_) | Inline::Foreign(_))) => {
+                has_written_ids = true;
+            }
+            _ => {}
+        }
+    }
+    for content in nameless {
+        ids.made(&id_of_words(&plain_text(content)));
+    }
+    // Notes are numbered on the page.
+    for number in 1..=document.notes.len() {
+        ids.made(&format!("note-{number}"));
+    }
+    let mut ids = ids.into_taken();
+    let page = has_written_ids.then(|| Draft::of(document, &WriteOptions::format(Format::Html)));
+    if let Some(Ok(draft)) = page {
         ids.extend(draft.ids().iter().cloned());
     }
     ids

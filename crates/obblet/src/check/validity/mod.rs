@@ -38,11 +38,11 @@ pub(super) struct PageFacts {
     pub(super) near: Vec<NearLink>,
 }
 
-/// Says all that is wrong with some HTML. `is_page` says whether it has to be a whole page.
-pub(super) fn validate(text: &str, is_page: bool, findings: &mut Findings) -> PageFacts {
-    let dom = Dom::of_page_with_faults(text);
-    let places = TagPlaces::of(text, &dom);
-    let mut validator = Validator { dom: &dom, is_page, places, findings };
+/// Says all that is wrong with some HTML, by its text and its tree with faults. `is_page` says whether it
+/// has to be a whole page.
+pub(super) fn validate(text: &str, dom: &Dom, is_page: bool, findings: &mut Findings) -> PageFacts {
+    let places = TagPlaces::of(text, dom);
+    let mut validator = Validator { dom, is_page, places, findings };
     validator.syntax(text);
     validator.elements();
     validator.references();

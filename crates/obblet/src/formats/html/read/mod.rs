@@ -72,25 +72,25 @@ pub struct HtmlReadOptions {
 /// The same, told how.
 #[must_use]
 pub fn read_with(text: &str, options: &HtmlReadOptions) -> (Document, Findings) {
-    read_page(text, options, &SavedParts::default())
+    read_tree(&Dom::of_page(text), text, options, &SavedParts::default())
 }
 
-/// The same, with the parts that were saved with the page.
-pub(crate) fn read_page(
+/// The same of a text whose tree is known, with the parts that were saved with the page.
+pub(crate) fn read_tree(
+    dom: &Dom,
     text: &str,
     options: &HtmlReadOptions,
     saved: &SavedParts,
 ) -> (Document, Findings) {
-    let dom = Dom::of_page(text);
     let lines = line_starts(text);
-    let mut reader = Reader::new(&dom, lines, saved, *options);
+    let mut reader = Reader::new(dom, lines, saved, *options);
     reader.media = Some(MediaStore::default());
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
     reader.find_notes(root);
     reader.find_comments();
     let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
-    let is_own = is_own_page(&dom);
+    let is_own = is_own_page(dom);
     let main = if is_own { named("main") } else { None };
     let content = main.or_else(|| named("body")).unwrap_or(root);
     if is_own {
