@@ -8,13 +8,14 @@ use crate::fix::{Fixed, fix};
 use crate::house::{chosen, settings};
 use crate::progress::{Bar, listen_for_stop};
 use crate::talk::{print, say};
-use obblet::Format;
 use obblet::check::{Grade, grade, topic};
 use obblet::findings::{Code as FindingCode, Finding};
+use obblet::{Format, House};
 use obblet_publish::{
     CheckedFile, PublishOptions, check_file, check_folder, documents_of, write_atomically,
 };
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 pub(crate) fn run(arguments: &CheckArguments) -> Result<Code, Failure> {
     if let Some(name) = &arguments.explain {
@@ -124,20 +125,20 @@ fn options(arguments: &CheckArguments) -> Result<PublishOptions, Failure> {
 
 /// Mends every file in which a repair pass finds something to do, and says what it did.
 fn fix_all(arguments: &CheckArguments) -> Result<(), Failure> {
-    let house = chosen(&arguments.house)?;
-    let mut files: Vec<PathBuf> = Vec::new();
+    let house = Arc::new(chosen(&arguments.house)?);
+    let mut files: Vec<(PathBuf, Arc<House>)> = Vec::new();
     for path in &arguments.paths {
         if path.is_dir() {
             let found = documents_of(path, &options(arguments)?)?;
-            files.extend(found.into_iter().map(|file| path.join(file)));
+            files.extend(found.into_iter().map(|(file, house)| (path.join(file), house)));
         } else if path == Path::new("-") {
             let why = "--fix needs the names of the files to mend; standard input has none";
             return Err(Failure::Usage(why.into()));
         } else {
-            files.push(path.clone());
+            files.push((path.clone(), house.clone()));
         }
     }
-    for file in files {
+    for (file, house) in files {
         let shown = file.display();
         match fix(&file, arguments.read_as, &house) {
             Ok(Fixed::Nothing) => {}

@@ -2,6 +2,7 @@
 
 use crate::check::Checked;
 use crate::talk::counted;
+use obblet::address::relative;
 use obblet::check::{Grade, grade, topic};
 use obblet::findings::{Code, Finding};
 use serde_json::{Value, json};
@@ -163,7 +164,9 @@ pub(crate) fn sarif(report: &Report) -> String {
 }
 
 fn result(finding: &Finding, file: &str) -> Value {
-    let address = finding.file.as_deref().unwrap_or(file).replace('\\', "/").replace(' ', "%20");
+    let name = finding.file.as_deref().unwrap_or(file).replace('\\', "/");
+    let scheme = if name.starts_with('/') { "file://" } else { "" };
+    let address = format!("{scheme}{}", relative("", &name));
     let mut place = json!({ "artifactLocation": { "uri": address } });
     if let Some(position) = finding.position {
         place["region"] = json!({ "startLine": position.line, "startColumn": position.column });

@@ -151,10 +151,10 @@ fn is_true(line: &str) -> bool {
 #[test]
 fn findings_go_to_json_and_sarif_and_are_explained() {
     let folder = tempfile::tempdir().unwrap();
-    fs::write(folder.path().join("a b.md"), "# A\n\n[here](b.md)\n").unwrap();
-    let (code, out, _) = run(folder.path(), &["check", "a b.md", "--sarif", "a.sarif"]);
+    fs::write(folder.path().join("a b#1.md"), "# A\n\n[here](b.md)\n").unwrap();
+    let (code, out, _) = run(folder.path(), &["check", "a b#1.md", "--sarif", "a.sarif"]);
     assert_eq!(code, 1);
-    assert!(out.contains("a b.md:3:8: error: the link or picture leads to no file"), "{out}");
+    assert!(out.contains("a b#1.md:3:8: error: the link or picture leads to no file"), "{out}");
     assert!(out.ends_with("1 file: 1 error, 1 warning\n"), "{out}");
     let sarif: Value =
         serde_json::from_slice(&fs::read(folder.path().join("a.sarif")).unwrap()).unwrap();
@@ -162,7 +162,7 @@ fn findings_go_to_json_and_sarif_and_are_explained() {
     let place = &result["locations"][0]["physicalLocation"];
     assert_eq!(sarif["version"], "2.1.0");
     assert_eq!((&result["ruleId"], &result["level"]), (&"link-broken".into(), &"error".into()));
-    assert_eq!(place["artifactLocation"]["uri"], "a%20b.md");
+    assert_eq!(place["artifactLocation"]["uri"], "a%20b%231.md");
     assert_eq!(
         (&place["region"]["startLine"], &place["region"]["startColumn"]),
         (&3.into(), &8.into())
@@ -171,9 +171,9 @@ fn findings_go_to_json_and_sarif_and_are_explained() {
     assert_eq!(rules.len(), 2);
 
     let cases: [(&[&str], i32, &str); 8] = [
-        (&["check", "a b.md", "--only", "access"], 0, "1 file: nothing found"),
-        (&["check", "a b.md", "--least", "error"], 1, "1 file: 1 error\n"),
-        (&["check", "a b.md", "--ignore", "link-broken"], 0, "1 file: 1 warning\n"),
+        (&["check", "a b#1.md", "--only", "access"], 0, "1 file: nothing found"),
+        (&["check", "a b#1.md", "--least", "error"], 1, "1 file: 1 error\n"),
+        (&["check", "a b#1.md", "--ignore", "link-broken"], 0, "1 file: 1 warning\n"),
         (&["check", "--explain", "link-text-vague"], 0, "What to do: Make the words"),
         (&["check", "--explain", "link-vague"], 2, ""),
         (&["check", "none.md"], 3, ""),
@@ -187,6 +187,24 @@ fn findings_go_to_json_and_sarif_and_are_explained() {
     }
     let (_, _, talk) = run(folder.path(), &["check", "--explain", "link-vague"]);
     assert!(talk.contains("did you mean link-text-vague?"), "{talk}");
+}
+
+/// Straight quotation marks are a fault where a folder's house wants others, and mended there alone.
+#[test]
+fn what_is_mended_in_a_folder_is_by_its_own_house() {
+    let folder = tempfile::tempdir().unwrap();
+    let text = "# A\n\nShe said \"gates\".\n";
+    for name in ["plain", "curly"] {
+        fs::create_dir(folder.path().join(name)).unwrap();
+        fs::write(folder.path().join(name).join("a.md"), text).unwrap();
+    }
+    let house = "like = \"page\"\n[characters]\npunctuation = \"typographic\"\n";
+    fs::write(folder.path().join("curly/own.toml"), house).unwrap();
+    fs::write(folder.path().join("curly/obblet.toml"), "house = \"own.toml\"\n").unwrap();
+    let (_, _, talk) = run(folder.path(), &["check", ".", "--fix"]);
+    let read = |name: &str| fs::read_to_string(folder.path().join(name)).unwrap();
+    assert_eq!(read("curly/a.md"), "# A\n\nShe said “gates”.\n", "{talk}");
+    assert_eq!(read("plain/a.md"), text, "{talk}");
 }
 
 /// The page of all codes is what the command prints.

@@ -94,12 +94,15 @@ fn jobs_in(folder: &Path, options: &PublishOptions) -> Result<Jobs, PlanError> {
     Ok(Jobs { root, jobs, files })
 }
 
-/// The documents of a folder that [`check_folder`] checks, by their names.
+/// The documents of a folder that [`check_folder`] checks, by their names, with the house of each.
 ///
 /// # Errors
 /// [`PlanError`] when there is no such folder or the settings in it are wrong.
-pub fn documents_of(folder: &Path, options: &PublishOptions) -> Result<Vec<String>, PlanError> {
-    Ok(jobs_in(folder, options)?.jobs.into_iter().map(|job| job.file).collect())
+pub fn documents_of(
+    folder: &Path,
+    options: &PublishOptions,
+) -> Result<Vec<(String, Arc<House>)>, PlanError> {
+    Ok(jobs_in(folder, options)?.jobs.into_iter().map(|job| (job.file, job.house)).collect())
 }
 
 fn check_all(
