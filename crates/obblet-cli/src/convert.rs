@@ -6,7 +6,7 @@ use crate::house::chosen;
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::talk::{print, say, say_findings};
 use obblet::findings::Severity;
-use obblet::page::Surroundings;
+
 use obblet::{Format, WriteOptions, Written, convert_with};
 use obblet_publish::{FolderResolver, write_atomically};
 use std::io::Read as _;
@@ -22,11 +22,10 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
 
     let pictures = picture_folder(arguments.pictures.as_ref(), target);
     let options = WriteOptions {
-        format: to,
         house,
         picture_folder: pictures.as_ref().map(|(_, address)| address.clone()),
         style_sheet_address: target.map(style_sheet_name),
-        surroundings: Surroundings::default(),
+        ..WriteOptions::format(to)
     };
     let resolver = resolver_beside(&arguments.source);
     let written = convert_with(&source, from, &options, &resolver)

@@ -2,7 +2,6 @@
 
 use crate::convert::{read_source, resolver_beside, shown_name, source_format};
 use crate::failure::Failure;
-use crate::talk::counted;
 use obblet::check::{mend, mend_source};
 use obblet::compare::{CompareOptions, compare};
 use obblet::findings::{Code, Finding, Severity};
@@ -105,12 +104,6 @@ fn rewritten(path: &Path, format: Format, source: &[u8], house: &House) -> Resul
     if !lost.is_empty() {
         what.push_str(&format!(" (lost: {})", counts(&lost)));
     }
-    let undescribed =
-        written.findings.iter().filter(|finding| finding.code == Code::AlternativeMissing).count();
-    if undescribed > 0 {
-        let pictures = counted(undescribed, "picture", "pictures");
-        what.push_str(&format!(" ({pictures} without words taken for decoration; look at them)"));
-    }
     put(path, source, &written.bytes, what)
 }
 
@@ -136,7 +129,8 @@ fn options_for(
         house.set("word.pattern", &shown).map_err(|error| Failure::House { file: shown, error })?;
         read_house_files(&mut house, Path::new(""))?;
     }
-    Ok(WriteOptions { house, ..WriteOptions::format(format) })
+    // What only a person can say stays missing.
+    Ok(WriteOptions { house, leaves_undescribed: true, ..WriteOptions::format(format) })
 }
 
 /// `3 spaces-doubled, 1 list-typed`

@@ -98,6 +98,10 @@ fn every_planted_fault_is_found_and_mended_where_a_pass_can() {
     };
     let mendable: Vec<&String> = left.iter().filter(is_mendable).collect();
     assert!(mendable.is_empty(), "{mendable:?}");
+    // A page is written anew, and what its picture shows is still to be said.
+    let is_undescribed =
+        |line: &String| line.contains("old-page.html:") && line.ends_with("attribute-missing");
+    assert!(left.iter().any(is_undescribed), "{left:?}");
     // Nothing that needs a person has gone from the texts.
     let of_persons = |lines: &[String]| -> Vec<String> {
         let of_texts = lines.iter().filter(|line| !line.contains(".html:"));

@@ -94,6 +94,7 @@ impl Draft {
             heading_numbers: house.page.heading_numbers,
             looks: house.looks_form(),
             comments: house.review.comments,
+            leaves_undescribed: options.leaves_undescribed,
             note_places: destination::changes_bodies(house),
             ..HtmlWriteOptions::default()
         };

@@ -134,6 +134,9 @@ pub struct WriteOptions {
     pub style_sheet_address: Option<String>,
     /// What stands around the page among its neighbours.
     pub surroundings: Surroundings,
+    /// Write pictures that nothing describes without an alternative text, for who mends a page and must
+    /// not hide what is missing. Default: no; they get an empty one, with a finding.
+    pub leaves_undescribed: bool,
 }
 
 impl WriteOptions {
@@ -146,6 +149,7 @@ impl WriteOptions {
             picture_folder: None,
             style_sheet_address: None,
             surroundings: Surroundings::default(),
+            leaves_undescribed: false,
         }
     }
 

@@ -178,8 +178,11 @@ impl Writer<'_> {
             return self.text(&alternative);
         }
         self.out.push('"');
-        self.attribute("alt", &alternative);
-        if alternative.is_empty() && !picture.decorative {
+        let is_undescribed = alternative.is_empty() && !picture.decorative;
+        if !(is_undescribed && self.options.leaves_undescribed) {
+            self.attribute("alt", &alternative);
+        }
+        if is_undescribed {
             let subject = self.picture_name(&picture.source);
             self.findings.add_about(Code::AlternativeMissing, &subject, Some(self.place));
         }

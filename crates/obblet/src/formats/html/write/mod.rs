@@ -63,6 +63,9 @@ pub struct HtmlWriteOptions {
     pub looks: LooksForm,
     /// Show review comments: marks in the text, the comments behind it. Default: no.
     pub comments: bool,
+    /// Write pictures that nothing describes without an alternative text, not with an empty one.
+    /// Default: no.
+    pub leaves_undescribed: bool,
     /// Note the places of blocks, for [`Body::places`]. Default: no.
     pub note_places: bool,
 }
@@ -80,6 +83,7 @@ impl Default for HtmlWriteOptions {
             heading_numbers: false,
             looks: LooksForm::Dropped,
             comments: false,
+            leaves_undescribed: false,
             note_places: false,
         }
     }

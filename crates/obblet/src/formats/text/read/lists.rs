@@ -108,7 +108,7 @@ impl Reader {
             .map(|item| {
                 let mut chunks = item.chunks;
                 for chunk in &mut chunks {
-                    split_inner_lists(chunk);
+                    take_indent(chunk);
                 }
                 let chunks: Vec<Chunk<'_>> = chunks.into_iter().flat_map(parted).collect();
                 ListItem { content: self.inner(&chunks), ..ListItem::default() }
@@ -147,16 +147,18 @@ fn kind_of(items: &[Item<'_>], first: &Mark) -> ListKind {
 }
 
 /// Lines below an item's first one lose the indent that they have because of the item.
-fn split_inner_lists(chunk: &mut Chunk<'_>) {
+fn take_indent(chunk: &mut Chunk<'_>) {
     let base = chunk.indent();
     chunk.lines.iter_mut().for_each(|line| line.indent -= base);
 }
 
 /// A chunk in which a list begins on a line of its own becomes two.
 fn parted(chunk: Chunk<'_>) -> Vec<Chunk<'_>> {
-    let at = chunk.lines.iter().skip(1).position(|line| {
-        item(line).is_some_and(|(mark, _)| begins(&mark)) && item(&chunk.lines[0]).is_none()
-    });
+    let begins_list = |line: &Line<'_>| item(line).is_some_and(|(mark, _)| begins(&mark));
+    let at = match chunk.lines.first() {
+        Some(first) if item(first).is_none() => chunk.lines.iter().skip(1).position(begins_list),
+        _ => None,
+    };
     let Some(at) = at.map(|at| at + 1) else { return vec![chunk] };
     let mut first = chunk;
     let lines = first.lines.split_off(at);
