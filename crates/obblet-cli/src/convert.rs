@@ -25,6 +25,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
         house,
         picture_folder: pictures.as_ref().map(|(_, address)| address.clone()),
         style_sheet_address: target.map(style_sheet_name),
+        source_folder: source_folder(&arguments.source, target),
         ..WriteOptions::format(to)
     };
     let resolver = resolver_beside(&arguments.source);
@@ -109,6 +110,13 @@ pub(crate) fn picture_folder(
 /// The name of the style sheet beside a page.
 pub(crate) fn style_sheet_name(page: &Path) -> String {
     format!("{}.css", page.file_stem().unwrap_or_default().to_string_lossy())
+}
+
+/// The folder of the source as seen from the target, when that is in another one.
+fn source_folder(source: &Path, target: Option<&Path>) -> Option<String> {
+    let home = target?.parent()?;
+    let folder = source.parent().filter(|_| source != Path::new("-"))?;
+    Some(address_between(home, folder)).filter(|address| !address.is_empty())
 }
 
 /// The address of a folder as seen from another.

@@ -33,6 +33,31 @@ fn scratch(files: &[(&str, &str)]) -> TempDir {
     folder
 }
 
+/// What is relative to the source leads there from another folder too.
+#[test]
+fn a_target_in_another_folder_keeps_what_its_source_leads_to() {
+    let folder = tempfile::tempdir().unwrap();
+    fs::create_dir_all(folder.path().join("drafts")).unwrap();
+    let text = "![wheel](wheel.png) [up](../log.md#ebb) [out](https://marrowby.example) [here](#x)\n\n\
+                <img src=\"raw.png\" alt=\"raw\">\n";
+    fs::write(folder.path().join("drafts/a.md"), text).unwrap();
+    let cases = [
+        (
+            "out/pages/a.html",
+            ["../../drafts/wheel.png", "../../log.md#ebb", "../../drafts/raw.png"],
+        ),
+        ("out.md", ["drafts/wheel.png", "(log.md#ebb)", "drafts/raw.png"]),
+        ("drafts/a.html", ["\"wheel.png", "\"../log.md#ebb", "\"raw.png"]),
+    ];
+    for (target, wanted) in cases {
+        obblet(folder.path(), &["convert", "drafts/a.md", target], "");
+        let written = fs::read_to_string(folder.path().join(target)).unwrap();
+        for address in wanted.into_iter().chain(["https://marrowby.example", "#x"]) {
+            assert!(written.contains(address), "{target} without {address}: {written}");
+        }
+    }
+}
+
 #[test]
 fn standard_input_becomes_standard_output() {
     let folder = scratch(&[]);

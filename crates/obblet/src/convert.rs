@@ -218,6 +218,11 @@ pub(crate) fn prepared<'d>(
     document = then(document, |document| {
         destination::with_pictures_converted(document, pictures, findings)
     });
+    if let Some(folder) = &options.source_folder {
+        document = then(document, |document| {
+            Cow::Owned(destination::seen_from_elsewhere(document, folder))
+        });
+    }
     let keeps_looks = match options.format {
         Format::Html => options.house.looks.keep != KeepLooks::None,
         format => format.carries_looks(),
@@ -330,7 +335,9 @@ pub fn convert_with(
     resolver: &dyn Resolver,
 ) -> Result<Written, ConvertError> {
     let repairs = options.house.repairs_for(from);
-    let is_plain = (from, options.format) == (Format::Markdown, Format::Html) && repairs.is_empty();
+    let is_plain = (from, options.format) == (Format::Markdown, Format::Html)
+        && repairs.is_empty()
+        && options.source_folder.is_none();
     let takes_in = needs_pictures(&options.house.pictures);
     if is_plain && !takes_in && source.len() >= LARGE {
         return convert_large(source, &read_options_for(options), options);

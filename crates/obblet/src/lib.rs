@@ -132,6 +132,10 @@ pub struct WriteOptions {
     /// The file into which the caller puts [`Written::style_sheet`], as an address relative to the
     /// target. `None` embeds style sheets that the house wants beside the page.
     pub style_sheet_address: Option<String>,
+    /// The folder of the source as an address relative to the target, when the target is in another
+    /// one: links and pictures that are relative to the source then lead where they led. `None` leaves
+    /// them as they are.
+    pub source_folder: Option<String>,
     /// What stands around the page among its neighbours.
     pub surroundings: Surroundings,
     /// Write pictures that nothing describes without an alternative text, for who mends a page and must
@@ -148,6 +152,7 @@ impl WriteOptions {
             house: House::default(),
             picture_folder: None,
             style_sheet_address: None,
+            source_folder: None,
             surroundings: Surroundings::default(),
             leaves_undescribed: false,
         }

@@ -162,6 +162,14 @@ const MEANINGS: [(&str, &str); 6] = [
     ("looks.raise", "format=superscript"),
 ];
 
+/// Whether all looks that a construct is about are there as formats that say the same.
+fn is_meant(construct: &Construct, found: &BTreeSet<String>) -> bool {
+    construct.about.iter().all(|feature| {
+        let meant = MEANINGS.iter().find(|(looks, _)| *looks == feature.as_str());
+        meant.is_some_and(|(_, format)| found.contains(*format))
+    })
+}
+
 /// What is missing or other, in words: of what is said, of formats, and of what the construct is about.
 fn difference(construct: &Construct, before: &Document, after: &Document) -> Option<String> {
     let is_asked = |feature: &&String| {
@@ -234,7 +242,9 @@ impl Measured {
             let way = format!("in {}", FORMATS[from].name());
             return self.silent.push_str(&of_format(&way, &difference));
         }
-        if fate == Fate::Lost {
+        let found = features(&in_format);
+        let is_left_out = construct.about.iter().any(|feature| !found.contains(feature));
+        if fate == Fate::Lost || is_left_out && !is_meant(construct, &found) {
             return self.unsayable.entry((from, reason(&said))).or_default().push(name.clone());
         }
         let mut fates = Vec::new();

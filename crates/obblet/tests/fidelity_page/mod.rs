@@ -35,11 +35,12 @@ impl Fate {
     }
 }
 
-/// What is said of all that is lost, in words.
+/// What is said of all that is lost, in words; of what is changed, where nothing is lost.
 pub(crate) fn reason(said: &[Finding]) -> String {
-    let lost = said.iter().filter(|finding| finding.severity() == Severity::Lost);
+    let has_lost = said.iter().any(|finding| finding.severity() == Severity::Lost);
+    let told = said.iter().filter(|finding| !has_lost || finding.severity() == Severity::Lost);
     let mut words: Vec<String> =
-        lost.map(|finding| Finding { count: 1, ..finding.clone() }.message()).collect();
+        told.map(|finding| Finding { count: 1, ..finding.clone() }.message()).collect();
     words.dedup();
     words.join("; ").replace('|', "\\|").replace('<', "\\<")
 }

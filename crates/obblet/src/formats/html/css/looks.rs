@@ -4,6 +4,7 @@
 use super::values::parts_between;
 use crate::document::{
     Border, BorderLine, Borders, Colour, CompactString, Length, LineHeight, Looks, TextAlign,
+    WritingMode,
 };
 use cssparser::color::{parse_hash_color, parse_named_color};
 
@@ -39,6 +40,22 @@ pub(crate) fn state(looks: &mut Looks, property: &str, value: &str) -> bool {
             return looks.raise.is_some();
         }
         "width" => looks.width = length(value),
+        "height" => {
+            looks.height = length(value);
+            return looks.height.is_some();
+        }
+        "columns" | "column-count" => {
+            looks.columns = value.parse().ok();
+            return looks.columns.is_some();
+        }
+        "writing-mode" => {
+            looks.writing = match value {
+                "vertical-rl" | "vertical-lr" => Some(WritingMode::VerticalDown),
+                "sideways-lr" => Some(WritingMode::VerticalUp),
+                _ => None,
+            };
+            return looks.writing.is_some();
+        }
         "margin" => {
             let [top, end, bottom, start] = sides(value, length);
             (looks.space_before, looks.space_after) = (top, bottom);
@@ -280,6 +297,17 @@ mod tests {
                 "background: url(x y) Yellow",
                 Looks { background: Some(Colour(255, 255, 0)), ..base() },
             ),
+            (
+                "height: 20pt; columns: 2; writing-mode: vertical-rl; vertical-align: -2pt",
+                Looks {
+                    height: Some(Length::Points(20.0)),
+                    columns: Some(2),
+                    writing: Some(WritingMode::VerticalDown),
+                    raise: Some(Length::Points(-2.0)),
+                    ..base()
+                },
+            ),
+            ("height: auto; columns: auto; writing-mode: horizontal-tb", base()),
             ("font-size: 16px", Looks { size: Some(Length::Points(12.0)), ..base() }),
             ("font-size: 120%", Looks { size: Some(Length::Ems(1.2)), ..base() }),
             (
