@@ -8,14 +8,22 @@ use obblet::{Format, ReadOptions, WriteOptions, convert, read, write};
 #[test]
 fn deep_pages_end_in_a_finding() {
     let check = || {
-        for tags in
-            ["<div>", "<ul><li>", "<span>", "<b>", "<blockquote>", "<section role=doc-endnotes>"]
-        {
+        for tags in [
+            "<div>",
+            "<ul><li>",
+            "<span>",
+            "<b>",
+            "<blockquote>",
+            "<section role=doc-endnotes>",
+            "<section data-kind=comments><ol><li id=comment-1>",
+        ] {
             let page = tags.repeat(100_000) + "ebb";
             let reading = read(page.as_bytes(), Format::Html, &ReadOptions::default()).unwrap();
             let codes: Vec<_> = reading.findings.iter().map(|f| f.code.name()).collect();
             assert!(
-                codes.contains(&"nesting-too-deep") || tags.contains("endnotes"),
+                codes.contains(&"nesting-too-deep")
+                    || tags.contains("endnotes")
+                    || tags.contains("comments"),
                 "{tags} {codes:?}"
             );
             for format in [Format::Html, Format::Markdown] {

@@ -153,3 +153,14 @@ fn much_of_one_thing_takes_its_time_and_no_more() {
     };
     std::thread::Builder::new().stack_size(2 << 20).spawn(check).unwrap().join().unwrap();
 }
+
+/// Each list of contents has all entries: many of them would make the file grow with their square.
+#[test]
+fn lists_of_contents_are_few() {
+    let source = "#+TOC: headlines\n\n#+TOC: figures\n\n".repeat(1000) + &"* Ebb\n".repeat(1000);
+    let options = obblet::WriteOptions::format(obblet::Format::Word);
+    let written = obblet::convert(source.as_bytes(), obblet::Format::Org, &options).unwrap();
+    assert!(written.bytes.len() < 1 << 20, "{} bytes", written.bytes.len());
+    let codes: Vec<&str> = written.findings.iter().map(|finding| finding.code.name()).collect();
+    assert!(codes.contains(&"node-not-carried"), "{codes:?}");
+}

@@ -6,13 +6,17 @@ use super::super::comments::{
 use super::super::dom::NodeId;
 use super::Reader;
 use crate::document::{Comment, CommentEdge, CommentId, CommentMark, Inline};
+use std::collections::HashSet;
 
 impl Reader<'_> {
     /// Numbers the comments of the page, so that their marks can be told.
     pub(super) fn find_comments(&mut self) {
         let dom = self.dom;
+        // What stands inside a section that was gone through is not gone through again.
+        let mut inside: HashSet<NodeId> = HashSet::new();
         for node in dom.below(0) {
-            if dom.attribute(node, "data-kind") == Some(COMMENTS) {
+            if dom.attribute(node, "data-kind") == Some(COMMENTS) && !inside.contains(&node) {
+                inside.extend(dom.below(node));
                 let is_comment = |item: &NodeId| {
                     let id = dom.attribute(*item, "id").unwrap_or_default();
                     dom.name(*item) == Some("li") && id.starts_with("comment-")

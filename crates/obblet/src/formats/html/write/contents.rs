@@ -45,11 +45,9 @@ impl Writer<'_> {
             "caption" => (ContentsKind::Tables, "table"),
             _ => (ContentsKind::Figures, "figure"),
         };
-        if !self.listed.contains(&kind) {
-            return;
-        }
-        let number = self.captions.iter().filter(|other| other.kind == kind).count() + 1;
-        let id = self.ids.made(&format!("{base}-{number}"));
+        let Some(listed) = self.listed.get_mut(&kind) else { return };
+        *listed += 1;
+        let id = self.ids.made(&format!("{base}-{listed}"));
         self.attribute("id", &id);
         self.captions.push(ListedCaption { kind, id, text: caption.plain_text() });
     }

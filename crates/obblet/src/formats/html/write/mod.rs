@@ -198,8 +198,8 @@ pub(super) struct Writer<'d> {
     /// Where lists of headings, figures and tables belong into the output, in order.
     contents: Vec<ContentsPlace>,
     has_contents: bool,
-    /// Of what the document has lists.
-    listed: HashSet<ContentsKind>,
+    /// Of what the document has lists, and how much of that has been written.
+    listed: HashMap<ContentsKind, usize>,
     captions: Vec<ListedCaption>,
     /// The headings around what is being written: wanted and written levels, outermost first.
     heading_levels: Vec<(u8, u8)>,
@@ -241,7 +241,7 @@ impl<'d> Writer<'d> {
             headings: Vec::new(),
             contents: Vec::new(),
             has_contents: survey.lists.contains(&ContentsKind::Headings),
-            listed: survey.lists,
+            listed: survey.lists.into_iter().map(|kind| (kind, 0)).collect(),
             captions: Vec::new(),
             heading_levels: Vec::new(),
             level_shift,

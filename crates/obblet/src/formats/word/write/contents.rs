@@ -10,6 +10,9 @@ use crate::formats::word::vocabulary::Container;
 /// Levels that Word's own lists of contents have styles for here.
 const STYLED_LEVELS: u8 = 3;
 
+/// Lists of one document.
+const MOST_LISTS: usize = 10;
+
 /// One line of a list.
 struct Entry {
     style: String,
@@ -19,6 +22,11 @@ struct Entry {
 
 impl Writer<'_> {
     pub(super) fn contents(&mut self, contents: &ContentsList, out: &mut String) {
+        // Each has all entries: many of them would make the file grow with their square.
+        if self.lists_of_contents >= MOST_LISTS {
+            return self.lost("one more contents list");
+        }
+        self.lists_of_contents += 1;
         match contents.kind {
             ContentsKind::Headings => self.heading_list(contents.depth, out),
             ContentsKind::Figures => self.caption_list(contents.kind, "Figure", out),

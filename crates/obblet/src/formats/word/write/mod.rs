@@ -80,6 +80,7 @@ pub(super) fn write_package(
         bookmarks: Bookmarks::of(document),
         changes: 0,
         shifts_headings: false,
+        lists_of_contents: 0,
         section_start: SectionStart::Page,
         place: Place::default(),
         pattern,
@@ -116,6 +117,8 @@ struct Writer<'d> {
     changes: u32,
     /// The first heading is the title, and all others go one level up.
     shifts_headings: bool,
+    /// Lists of headings, figures and tables that have been written.
+    lists_of_contents: usize,
     /// How the section began that is being written.
     section_start: SectionStart,
     /// The place of the block that is being written.
