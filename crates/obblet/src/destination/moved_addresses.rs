@@ -54,7 +54,7 @@ fn turn_markup(foreign: &mut Foreign, turn: &impl Fn(&str) -> Option<String>) {
     if foreign.format == "html"
         && let Some(turned) = turned_in_html(&foreign.markup, turn)
     {
-        foreign.markup = turned.into();
+        foreign.markup = turned;
     }
 }
 
