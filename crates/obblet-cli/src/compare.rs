@@ -1,13 +1,15 @@
 //! `obblet compare`: what differs between two documents.
 
 use crate::arguments::CompareArguments;
-use crate::convert::{read_source, resolver_beside, shown_name, source_format};
+use crate::convert::{read_source, resolver_beside, shown_name, source_folder, source_format};
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
 use crate::talk::{print, say_findings};
+use obblet::address::{seen_from_elsewhere, with_addresses_turned};
 use obblet::compare::{CompareOptions, Comparison, Count, Difference, compare};
-use obblet::document::Position;
+use obblet::document::{Document, Inline, Node, PictureSource, Position, Visit, walk};
 use obblet::{ConvertError, Format, ReadOptions, Reading, read_with};
+use std::collections::HashSet;
 use std::path::Path;
 
 pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
@@ -17,6 +19,7 @@ pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
     let read_options = chosen(&arguments.house)?.read_options().with_nodes_for_html();
     let left = reading(&arguments.left, arguments.left_as, &read_options, arguments.findings)?;
     let right = reading(&arguments.right, arguments.right_as, &read_options, arguments.findings)?;
+    let right = Reading { document: as_seen_from_left(arguments, &left, &right), ..right };
     let options = CompareOptions { ignore: arguments.ignore.clone() };
     let mut comparison = compare(&left.document, &right.document, &options);
     comparison.locate(&left.map, &right.map);
@@ -25,6 +28,29 @@ pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
         if arguments.json { as_json(&comparison, &names) } else { as_text(&comparison, &names) };
     print(text.as_bytes())?;
     Ok(if comparison.is_same() { Code::Done } else { Code::DoesNotHold })
+}
+
+/// The right document; what its links lead to as the left one names it, where the two are in different
+/// folders and name the same file.
+fn as_seen_from_left(arguments: &CompareArguments, left: &Reading, right: &Reading) -> Document {
+    let Some(folder) = source_folder(&arguments.right, Some(&arguments.left)) else {
+        return right.document.clone();
+    };
+    let notes = left.document.notes.iter().map(|note| note.content.as_slice());
+    let parts = std::iter::once(left.document.blocks.as_slice()).chain(notes);
+    let addresses = parts.flat_map(walk).filter_map(|visit| match visit {
+        Visit::Enter(Node::Inline(Inline::Link(link))) => Some(link.address.as_str()),
+        Visit::Enter(Node::Inline(Inline::Picture(picture))) => match &picture.source {
+            PictureSource::Address(address) => Some(address.as_str()),
+            PictureSource::Media(_) => None,
+        },
+        _ => None,
+    });
+    let known: HashSet<&str> = addresses.collect();
+    with_addresses_turned(&right.document, |address| {
+        let turned = seen_from_elsewhere(address, &folder)?;
+        (!known.contains(address) && known.contains(turned.as_str())).then_some(turned)
+    })
 }
 
 fn reading(

@@ -56,6 +56,14 @@ fn a_target_in_another_folder_keeps_what_its_source_leads_to() {
             assert!(written.contains(address), "{target} without {address}: {written}");
         }
     }
+    // What leads to the same file is the same; so is a copy, whose addresses are spelled the same.
+    fs::create_dir(folder.path().join("copies")).unwrap();
+    fs::write(folder.path().join("copies/a.md"), text).unwrap();
+    for other in ["out.md", "out/pages/a.html", "copies/a.md"] {
+        let arguments = ["compare", "drafts/a.md", other, "--ignore", "metadata"];
+        let ran = obblet(folder.path(), &arguments, "");
+        assert_eq!(ran.code, 0, "{other}: {}", ran.out);
+    }
 }
 
 #[test]

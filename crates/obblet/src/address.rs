@@ -2,8 +2,10 @@
 //!
 //! Paths have `/` between folders and are relative to a folder that all share.
 
+mod moved;
 mod raw;
 
+pub use moved::{seen_from_elsewhere, with_addresses_turned};
 pub use raw::turned_in_html;
 
 use percent_encoding::{AsciiSet, CONTROLS, percent_decode_str, utf8_percent_encode};

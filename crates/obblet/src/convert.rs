@@ -1,5 +1,6 @@
 //! The calls that join a reader with a writer.
 
+use crate::address::{seen_from_elsewhere, with_addresses_turned};
 use crate::destination;
 use crate::document::{Block, Document, Inline, Node, SourceMap, Visit, walk};
 use crate::draft::Draft;
@@ -220,7 +221,7 @@ pub(crate) fn prepared<'d>(
     });
     if let Some(folder) = &options.source_folder {
         document = then(document, |document| {
-            Cow::Owned(destination::seen_from_elsewhere(document, folder))
+            Cow::Owned(with_addresses_turned(document, |it| seen_from_elsewhere(it, folder)))
         });
     }
     let keeps_looks = match options.format {

@@ -1,7 +1,6 @@
 //! What a house makes of written HTML: its rules, its limits, its style sheets, its syntax.
 
 mod limits;
-mod moved_addresses;
 mod paper_pictures;
 mod pictures;
 mod plain_looks;
@@ -18,7 +17,6 @@ use crate::page::{self, Style};
 use crate::rules::{self, Ground};
 use std::collections::{HashMap, HashSet};
 
-pub(crate) use moved_addresses::seen_from_elsewhere;
 pub(crate) use paper_pictures::{for_tex as with_pictures_for_tex, is_unknown_to_tex};
 pub(crate) use pictures::converted as with_pictures_converted;
 pub(crate) use plain_looks::{

@@ -1,19 +1,33 @@
 //! Addresses of a document that goes into another folder than its source.
 
-use crate::address::{NearAddress, turned_in_html};
+use super::{NearAddress, turned_in_html};
 use crate::document::{
     Block, BlockKind, CompactString, Document, Foreign, Inline, PictureSource, walk_blocks_mut,
     walk_inlines_mut,
 };
 
-/// The document with its links and pictures leading where they led, as seen from a folder from which
-/// that of the source has this address.
-pub(crate) fn seen_from_elsewhere(document: &Document, source_folder: &str) -> Document {
+/// An address that is relative to one folder, as seen from another, from which the first has the address
+/// `folder`. `None` where it is not relative.
+///
+/// ```
+/// use obblet::address::seen_from_elsewhere;
+/// assert_eq!(seen_from_elsewhere("wheel.png", "../drafts").as_deref(), Some("../drafts/wheel.png"));
+/// assert_eq!(seen_from_elsewhere("../log.md#ebb", "drafts").as_deref(), Some("log.md#ebb"));
+/// assert_eq!(seen_from_elsewhere("#ebb", "drafts"), None);
+/// ```
+#[must_use]
+pub fn seen_from_elsewhere(address: &str, folder: &str) -> Option<String> {
+    let near = NearAddress::of(address)?;
+    Some(near.with_path(&collapsed(&format!("{folder}/{}", near.path))))
+}
+
+/// The document with the addresses of its links and pictures turned, those in raw HTML among them.
+#[must_use]
+pub fn with_addresses_turned(
+    document: &Document,
+    turn: impl Fn(&str) -> Option<String>,
+) -> Document {
     let mut document = document.clone();
-    let turn = |address: &str| -> Option<String> {
-        let near = NearAddress::of(address)?;
-        Some(near.with_path(&collapsed(&format!("{source_folder}/{}", near.path))))
-    };
     let notes = document.notes.iter_mut().map(|note| &mut note.content);
     for blocks in std::iter::once(&mut document.blocks).chain(notes) {
         walk_blocks_mut(blocks, |blocks| {
