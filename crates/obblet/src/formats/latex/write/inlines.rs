@@ -268,7 +268,7 @@ impl Writer<'_> {
         if shows_number && !stored.is_empty() && self.headings.lacks_number(&reference.target) {
             let what = "a reference to what has no number";
             self.findings.count(Code::NodeChanged, what, Some(self.place));
-            return self.out.push_str(&format!("\\hyperref[{target}]{{{stored}}}"));
+            return self.reference_by_words(reference);
         }
         let command = match reference.shows {
             ReferenceShows::Number => "ref",
@@ -294,9 +294,16 @@ impl Writer<'_> {
             }
             ReferenceShows::Relative => {
                 self.lost("a reference by place");
-                return self.out.push_str(&format!("\\hyperref[{target}]{{{stored}}}"));
+                return self.reference_by_words(reference);
             }
         };
         self.out.push_str(&format!("\\{command}{{{target}}}"));
+    }
+
+    /// A link that shows what the document has stored.
+    fn reference_by_words(&mut self, reference: &Reference) {
+        let target = escape::label(&reference.target);
+        let words = self.as_argument(|writer| writer.inlines(&reference.stored));
+        self.out.push_str(&format!("\\hyperref[{target}]{{{words}}}"));
     }
 }
