@@ -1,15 +1,15 @@
 //! `obblet compare`: what differs between two documents.
 
 use crate::arguments::CompareArguments;
-use crate::convert::{read_source, resolver_beside, shown_name, source_folder, source_format};
+use crate::convert::{read_source, resolver_beside, shown_name, source_format};
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
 use crate::talk::{print, say_findings};
 use obblet::address::{seen_from_elsewhere, with_addresses_turned};
 use obblet::compare::{CompareOptions, Comparison, Count, Difference, compare};
-use obblet::document::{Document, Inline, Node, PictureSource, Position, Visit, walk};
+use obblet::document::{Inline, Node, PictureSource, Position, Visit, walk};
 use obblet::{ConvertError, Format, ReadOptions, Reading, read_with};
-use std::collections::HashSet;
+use std::collections::HashMap;
 use std::path::Path;
 
 pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
@@ -19,7 +19,7 @@ pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
     let read_options = chosen(&arguments.house)?.read_options().with_nodes_for_html();
     let left = reading(&arguments.left, arguments.left_as, &read_options, arguments.findings)?;
     let right = reading(&arguments.right, arguments.right_as, &read_options, arguments.findings)?;
-    let right = Reading { document: as_seen_from_left(arguments, &left, &right), ..right };
+    let right = spelled_as_left(arguments, &left, right);
     let options = CompareOptions { ignore: arguments.ignore.clone() };
     let mut comparison = compare(&left.document, &right.document, &options);
     comparison.locate(&left.map, &right.map);
@@ -30,12 +30,14 @@ pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
     Ok(if comparison.is_same() { Code::Done } else { Code::DoesNotHold })
 }
 
-/// The right document; what its links lead to as the left one names it, where the two are in different
-/// folders and name the same file.
-fn as_seen_from_left(arguments: &CompareArguments, left: &Reading, right: &Reading) -> Document {
-    let Some(folder) = source_folder(&arguments.right, Some(&arguments.left)) else {
-        return right.document.clone();
-    };
+/// The right document; where its links lead to a file that links of the left one lead to too, they are
+/// spelled as there. In two folders the same file has two addresses.
+fn spelled_as_left(arguments: &CompareArguments, left: &Reading, right: Reading) -> Reading {
+    let folders = (absolute_folder(&arguments.left), absolute_folder(&arguments.right));
+    let (Some(left_folder), Some(right_folder)) = folders else { return right };
+    if left_folder == right_folder {
+        return right;
+    }
     let notes = left.document.notes.iter().map(|note| note.content.as_slice());
     let parts = std::iter::once(left.document.blocks.as_slice()).chain(notes);
     let addresses = parts.flat_map(walk).filter_map(|visit| match visit {
@@ -46,11 +48,20 @@ fn as_seen_from_left(arguments: &CompareArguments, left: &Reading, right: &Readi
         },
         _ => None,
     });
-    let known: HashSet<&str> = addresses.collect();
-    with_addresses_turned(&right.document, |address| {
-        let turned = seen_from_elsewhere(address, &folder)?;
-        (!known.contains(address) && known.contains(turned.as_str())).then_some(turned)
-    })
+    let known: HashMap<String, &str> = addresses
+        .filter_map(|address| Some((seen_from_elsewhere(address, &left_folder)?, address)))
+        .collect();
+    let document = with_addresses_turned(&right.document, |address| {
+        let file = seen_from_elsewhere(address, &right_folder)?;
+        known.get(&file).map(|spelled| (*spelled).to_string())
+    });
+    Reading { document, ..right }
+}
+
+/// The folder of a file, from the root of the system on; none for standard input.
+fn absolute_folder(file: &Path) -> Option<String> {
+    let file = std::path::absolute(file).ok().filter(|_| file != Path::new("-"))?;
+    Some(file.parent()?.to_string_lossy().replace('\\', "/"))
 }
 
 fn reading(

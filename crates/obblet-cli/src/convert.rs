@@ -113,7 +113,7 @@ pub(crate) fn style_sheet_name(page: &Path) -> String {
 }
 
 /// The folder of the source as seen from the target, when that is in another one.
-pub(crate) fn source_folder(source: &Path, target: Option<&Path>) -> Option<String> {
+fn source_folder(source: &Path, target: Option<&Path>) -> Option<String> {
     let home = target?.parent()?;
     let folder = source.parent().filter(|_| source != Path::new("-"))?;
     Some(address_between(home, folder)).filter(|address| !address.is_empty())

@@ -59,6 +59,10 @@ fn a_target_in_another_folder_keeps_what_its_source_leads_to() {
     // What leads to the same file is the same; so is a copy, whose addresses are spelled the same.
     fs::create_dir(folder.path().join("copies")).unwrap();
     fs::write(folder.path().join("copies/a.md"), text).unwrap();
+    fs::write(folder.path().join("drafts/b.md"), "[a](a.md)\n").unwrap();
+    let turned = obblet(folder.path(), &["convert", "drafts/b.md", "out/b.md"], "");
+    assert_eq!(turned.code, 0);
+    assert_eq!(obblet(folder.path(), &["compare", "drafts/b.md", "out/b.md"], "").code, 0);
     for other in ["out.md", "out/pages/a.html", "copies/a.md"] {
         let arguments = ["compare", "drafts/a.md", other, "--ignore", "metadata"];
         let ran = obblet(folder.path(), &arguments, "");
