@@ -17,8 +17,10 @@
   function address(what) { return "/" + what + "/" + encodeURIComponent(at.house) + "/" + encoded(at.target); }
 
   // What is looked at stands in the address, so that a browser's own way back works.
+  var remembered = "";
   function remember() {
     location.hash = [at.house, at.view, at.target].map(encodeURIComponent).join("/");
+    remembered = location.hash;
   }
 
   function recall() {
@@ -32,8 +34,12 @@
     }));
   }
 
+  // Gives whether nothing else was asked for meanwhile: an answer that comes late is about another house.
+  var asked = 0;
   function documents() {
+    var turn = asked += 1;
     return ask("/documents/" + encodeURIComponent(at.house) + "/").then(function (list) {
+      if (turn !== asked) { return false; }
       var targets = list.map(function (entry) { return entry.target; });
       if (targets.indexOf(at.target) < 0) {
         // The same document has another name in another house.
@@ -41,12 +47,15 @@
         at.target = same ? same.target : targets[0] || "";
       }
       options(el("document"), list.map(function (entry) { return [entry.target, entry.source]; }), at.target);
+      return true;
     });
   }
 
-  function show() {
-    if (!at.target) { return Promise.resolve(); }
-    return ask(address("facts")).then(function (found) {
+  function show(isCurrent) {
+    if (!at.target || isCurrent === false) { return Promise.resolve(); }
+    var wanted = address("facts");
+    return ask(wanted).then(function (found) {
+      if (wanted !== address("facts")) { return; }
       facts = found;
       document.title = found.title + " · Preview";
       load();
@@ -54,6 +63,7 @@
       findings(found.findings);
       length(found);
     }).catch(function (error) {
+      if (wanted !== address("facts")) { return; }
       facts = null;
       findings([{ severity: "problem", message: error.message, code: "", line: 0 }]);
     });
@@ -170,7 +180,10 @@
   el("document").addEventListener("change", function () { at.target = this.value; remember(); show(); });
   el("house").addEventListener("change", function () {
     at.house = this.value;
-    documents().then(function () { remember(); return show(); });
+    documents().then(function (isCurrent) {
+      if (isCurrent) { remember(); }
+      return show(isCurrent);
+    });
   });
   document.querySelectorAll("[data-view]").forEach(function (button) {
     button.addEventListener("click", function () { at.view = button.dataset.view; remember(); if (facts) { views(); } });
@@ -193,6 +206,8 @@
     });
   });
   window.addEventListener("hashchange", function () {
+    if (location.hash === remembered) { return; }
+    remembered = location.hash;
     var before = JSON.stringify(at);
     recall();
     if (JSON.stringify(at) !== before) { documents().then(show); }
