@@ -190,6 +190,9 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
 
 /// Tells of notes without a mark, for writers that write notes where their marks are.
 fn report_unmarked_notes(document: &Document, findings: &mut Findings) {
+    if document.notes.is_empty() {
+        return;
+    }
     let notes = document.notes.iter().map(|note| note.content.as_slice());
     let visits = std::iter::once(document.blocks.as_slice()).chain(notes).flat_map(walk);
     let marks = visits.filter_map(|visit| match visit {

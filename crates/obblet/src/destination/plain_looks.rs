@@ -14,7 +14,7 @@ const BOLD: u16 = 600;
 /// bold, underlined, struck, raised, lowered, small capitals.
 pub(crate) fn as_formats(document: &Document) -> Cow<'_, Document> {
     let says_a_format = |looks: &Looks| !formats_of(looks).is_empty();
-    if !states(document, says_a_format) {
+    if !walk_formatted(document).any(|it| it.attributes.looks().is_some_and(says_a_format)) {
         return Cow::Borrowed(document);
     }
     let mut document = document.clone();
@@ -27,10 +27,6 @@ pub(crate) fn as_formats(document: &Document) -> Cow<'_, Document> {
 fn all_blocks_mut(document: &mut Document) -> impl Iterator<Item = &mut Vec<Block>> {
     let notes = document.notes.iter_mut().map(|note| &mut note.content);
     std::iter::once(&mut document.blocks).chain(notes)
-}
-
-fn states(document: &Document, is_wanted: impl Fn(&Looks) -> bool) -> bool {
-    walk_formatted(document).any(|formatted| formatted.attributes.looks().is_some_and(&is_wanted))
 }
 
 fn walk_formatted(document: &Document) -> impl Iterator<Item = &Formatted> {

@@ -3,7 +3,7 @@
 //! A layout is a minijinja template: one of Obblet's own (`side`, with the contents list beside the
 //! text, or `menu`, with the headings as a menu above it), or a file of the house. It sees one page
 //! as `leaf` (`title`, `subtitle`, `language`, `direction`, `description`, `keywords`, `authors`, `date`,
-//! `is_date`, `shows_title`, `level_shift`, `shows_byline`, `outline`, `opening` (the first heading, when the body
+//! `is_date`, `shows_title`, `headings_lowered`, `shows_byline`, `outline`, `opening` (the first heading, when the body
 //! begins with it), `body` (what follows), `fields` (all other metadata), `style` and `style_address`
 //! (the style sheet, or the file that holds it), `own_head` (the document's own lines), `above` and
 //! `below` (the house's header and footer), and ids that the body does not use: `text_id`,
@@ -144,7 +144,7 @@ pub fn page(
         title => title.text.as_deref().unwrap_or(UNTITLED),
         subtitle => subtitle_shown(metadata, body, title, house),
         shows_title => title.shown_above,
-        level_shift => if title.shown_above { body.level_shift } else { 0 },
+        headings_lowered => if title.shown_above { body.headings_lowered } else { 0 },
         shows_byline => house.page.show_title,
         language => language,
         direction => metadata.direction.map(|direction| direction.html()),

@@ -34,7 +34,7 @@ use std::collections::{HashMap, HashSet};
 use text_style::TextStyle;
 
 /// What was added to the levels of headings of a page of ours.
-const LEVEL_SHIFT: &str = "data-level-shift";
+const LOWERED: &str = "data-headings-lowered";
 
 /// The class of the line that shows authors and date on a page of ours.
 const BYLINE: &str = "byline";
@@ -115,7 +115,7 @@ pub(crate) fn read_tree(
         reader.text.looks.begin_blocks();
     }
     document.blocks = reader.flow(content);
-    let shift = dom.attribute(content, LEVEL_SHIFT).and_then(|shift| shift.parse().ok());
+    let shift = dom.attribute(content, LOWERED).and_then(|shift| shift.parse().ok());
     if let Some(shift) = shift.filter(|_| is_own) {
         undo_level_shift(&mut document.blocks, shift);
     }
@@ -147,12 +147,19 @@ fn undo_level_shift(blocks: &mut [Block], shift: i8) {
     });
 }
 
-/// All that links of the page point to inside it, of those links that are wanted.
-fn referenced_ids(dom: &Dom, is_wanted: impl Fn(NodeId) -> bool) -> HashSet<String> {
-    let links = dom.below(0).filter(|node| is_wanted(*node));
-    let addresses = links.filter_map(|node| dom.attribute(node, "href"));
-    let ids = addresses.filter_map(|address| address.strip_prefix('#'));
-    ids.map(|id| percent_decode_str(id).decode_utf8_lossy().into_owned()).collect()
+/// All that links of the page point to inside it, and what of that references show.
+fn referenced_ids(dom: &Dom) -> (HashSet<String>, HashSet<String>) {
+    let (mut all, mut shown) = (HashSet::new(), HashSet::new());
+    for node in dom.below(0) {
+        let address = dom.attribute(node, "href");
+        let Some(id) = address.and_then(|address| address.strip_prefix('#')) else { continue };
+        let id = percent_decode_str(id).decode_utf8_lossy().into_owned();
+        if dom.attribute(node, SHOWS).is_some() {
+            shown.insert(id.clone());
+        }
+        all.insert(id);
+    }
+    (all, shown)
 }
 
 fn line_starts(text: &str) -> Vec<Place> {
@@ -208,6 +215,7 @@ impl<'d> Reader<'d> {
         saved: &'d SavedParts,
         options: HtmlReadOptions,
     ) -> Self {
+        let (referenced, shown_targets) = referenced_ids(dom);
         Self {
             dom,
             findings: Findings::new(),
@@ -218,8 +226,8 @@ impl<'d> Reader<'d> {
             comments: HashMap::new(),
             comment_nodes: Vec::new(),
             works: Vec::new(),
-            referenced: referenced_ids(dom, |_| true),
-            shown_targets: referenced_ids(dom, |node| dom.attribute(node, SHOWS).is_some()),
+            referenced,
+            shown_targets,
             media: None,
             saved,
             options,

@@ -117,7 +117,7 @@ pub struct Body {
     /// The headings, in order, for a contents list.
     pub headings: Vec<HeadingEntry>,
     /// What was added to the levels of the headings, so that they stand below the page's title.
-    pub level_shift: i16,
+    pub headings_lowered: i16,
     /// Whether the document has a contents list of its own.
     pub has_contents: bool,
     /// Every id in the HTML.

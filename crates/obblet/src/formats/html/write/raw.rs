@@ -100,7 +100,7 @@ impl Writer<'_> {
         self.raw.report(&mut self.findings);
         let places = self.places_of_lines();
         let body = Body {
-            level_shift: self.level_shift,
+            headings_lowered: self.level_shift,
             places,
             look_rules: self.looks.into_rules(),
             has_contents: self.has_contents,
