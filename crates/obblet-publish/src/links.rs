@@ -2,11 +2,8 @@
 
 use crate::late::place_token;
 use crate::plan::{Action, Entry, Plan};
-use obblet::address::{NearAddress, relative, turned_in_html};
-use obblet::document::{
-    Block, BlockKind, Document, Foreign, Inline, PictureSource, Place, walk_blocks_mut,
-    walk_inlines_mut,
-};
+use obblet::address::{NearAddress, relative, turn_addresses};
+use obblet::document::{Block, Document, Place};
 use obblet::findings::{Code, Findings};
 use std::collections::BTreeMap;
 
@@ -57,44 +54,10 @@ struct Rewriter<'p, 'f> {
 
 impl Rewriter<'_, '_> {
     fn blocks(&mut self, blocks: &mut Vec<Block>) {
-        walk_blocks_mut(blocks, |blocks| {
-            for block in blocks {
-                if let BlockKind::Foreign(foreign) = &mut block.kind {
-                    self.place = block.place;
-                    self.markup(foreign);
-                }
-            }
-        });
-        walk_inlines_mut(blocks, |place, inlines| {
+        turn_addresses(blocks, |place, address| {
             self.place = place;
-            inlines.iter_mut().for_each(|inline| self.inline(inline));
+            self.rewritten(address)
         });
-    }
-
-    fn inline(&mut self, inline: &mut Inline) {
-        let address = match inline {
-            Inline::Link(link) => &mut link.address,
-            Inline::Picture(picture) => match &mut picture.source {
-                PictureSource::Address(address) => address,
-                PictureSource::Media(_) => return,
-            },
-            Inline::Foreign(foreign) => return self.markup(foreign),
-            _ => return,
-        };
-        if let Some(new) = self.rewritten(address) {
-            *address = new.into();
-        }
-    }
-
-    /// Links inside raw HTML.
-    fn markup(&mut self, foreign: &mut Foreign) {
-        if foreign.format != "html" {
-            return;
-        }
-        let turned = turned_in_html(&foreign.markup, |address| self.rewritten(address));
-        if let Some(turned) = turned {
-            foreign.markup = turned;
-        }
     }
 
     /// The address that leads to the target of a source; `None` where nothing changes.

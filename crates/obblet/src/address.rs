@@ -5,7 +5,7 @@
 mod moved;
 mod raw;
 
-pub use moved::{seen_from_elsewhere, with_addresses_turned};
+pub use moved::{seen_from_elsewhere, turn_addresses, with_addresses_turned};
 pub use raw::turned_in_html;
 
 use percent_encoding::{AsciiSet, CONTROLS, percent_decode_str, utf8_percent_encode};

@@ -2,7 +2,7 @@
 
 use super::{NearAddress, turned_in_html};
 use crate::document::{
-    Block, BlockKind, CompactString, Document, Foreign, Inline, PictureSource, walk_blocks_mut,
+    Block, BlockKind, Document, Foreign, Inline, PictureSource, Place, walk_blocks_mut,
     walk_inlines_mut,
 };
 
@@ -30,41 +30,46 @@ pub fn with_addresses_turned(
     let mut document = document.clone();
     let notes = document.notes.iter_mut().map(|note| &mut note.content);
     for blocks in std::iter::once(&mut document.blocks).chain(notes) {
-        walk_blocks_mut(blocks, |blocks| {
-            blocks.iter_mut().for_each(|block| turn_block(block, &turn));
-        });
-        walk_inlines_mut(blocks, |_, line| {
-            line.iter_mut().for_each(|inline| turn_inline(inline, &turn));
-        });
+        turn_addresses(blocks, |_, address| turn(address));
     }
     document
 }
 
-fn turn_block(block: &mut Block, turn: &impl Fn(&str) -> Option<String>) {
-    if let BlockKind::Foreign(foreign) = &mut block.kind {
-        turn_markup(foreign, turn);
-    }
-}
-
-fn turn_inline(inline: &mut Inline, turn: &impl Fn(&str) -> Option<String>) {
-    let turn_address = |address: &mut CompactString| {
-        if let Some(turned) = turn(address) {
-            *address = turned.into();
-        }
-    };
-    match inline {
-        Inline::Link(link) => turn_address(&mut link.address),
-        Inline::Picture(picture) => {
-            if let PictureSource::Address(address) = &mut picture.source {
-                turn_address(address);
+/// Turns the addresses of links and pictures in blocks, those in raw HTML first; `turn` gets each with the
+/// place of its block, and gives `None` for one that stays.
+pub fn turn_addresses(
+    blocks: &mut Vec<Block>,
+    mut turn: impl FnMut(Place, &str) -> Option<String>,
+) {
+    walk_blocks_mut(blocks, |blocks| {
+        for block in blocks {
+            if let BlockKind::Foreign(foreign) = &mut block.kind {
+                turn_markup(foreign, |address| turn(block.place, address));
             }
         }
-        Inline::Foreign(foreign) => turn_markup(foreign, turn),
-        _ => {}
-    }
+    });
+    walk_inlines_mut(blocks, |place, inlines| {
+        for inline in inlines {
+            let address = match inline {
+                Inline::Link(link) => &mut link.address,
+                Inline::Picture(picture) => match &mut picture.source {
+                    PictureSource::Address(address) => address,
+                    PictureSource::Media(_) => continue,
+                },
+                Inline::Foreign(foreign) => {
+                    turn_markup(foreign, |address| turn(place, address));
+                    continue;
+                }
+                _ => continue,
+            };
+            if let Some(turned) = turn(place, address) {
+                *address = turned.into();
+            }
+        }
+    });
 }
 
-fn turn_markup(foreign: &mut Foreign, turn: &impl Fn(&str) -> Option<String>) {
+fn turn_markup(foreign: &mut Foreign, turn: impl FnMut(&str) -> Option<String>) {
     if foreign.format == "html"
         && let Some(turned) = turned_in_html(&foreign.markup, turn)
     {

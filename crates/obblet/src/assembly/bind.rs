@@ -2,13 +2,13 @@
 //! between the documents turned inward.
 
 use super::identify::{name_headings, places, rename};
-use crate::address::{NearAddress, relative, turned_in_html};
+use crate::address::{NearAddress, relative, turn_addresses};
 use crate::attachments;
 use crate::document::build::{bullets, emphasis, heading, link, paragraph};
 use crate::document::{
     Attributes, Block, BlockKind, BreakKind, CommentId, CompactString, ContentsKind, ContentsList,
-    Document, Foreign, Group, GroupRole, Inline, Media, MediaId, Metadata, NoteId, PictureSource,
-    Place, SourceMap, id_of_words, plain_text, walk_blocks_mut, walk_inlines_mut,
+    Document, Group, GroupRole, Inline, Media, MediaId, Metadata, NoteId, PictureSource, Place,
+    SourceMap, id_of_words, plain_text, walk_blocks_mut, walk_inlines_mut,
 };
 use crate::findings::{Code, Findings};
 use std::collections::{HashMap, HashSet};
@@ -395,43 +395,7 @@ struct Ways<'w> {
 
 impl Ways<'_> {
     fn turn(&self, own: &Way, blocks: &mut Vec<Block>, findings: &mut Findings) {
-        walk_blocks_mut(blocks, |blocks| {
-            for block in blocks {
-                if let BlockKind::Foreign(foreign) = &mut block.kind {
-                    self.turn_markup(own, foreign, block.place, findings);
-                }
-            }
-        });
-        walk_inlines_mut(blocks, |place, inlines| {
-            for inline in inlines {
-                let address = match inline {
-                    Inline::Link(link) => &mut link.address,
-                    Inline::Picture(picture) => match &mut picture.source {
-                        PictureSource::Address(address) => address,
-                        PictureSource::Media(_) => continue,
-                    },
-                    Inline::Foreign(foreign) => {
-                        self.turn_markup(own, foreign, place, findings);
-                        continue;
-                    }
-                    _ => continue,
-                };
-                if let Some(new) = self.turned(own, address, place, findings) {
-                    *address = new.into();
-                }
-            }
-        });
-    }
-
-    /// Links inside raw HTML.
-    fn turn_markup(&self, own: &Way, foreign: &mut Foreign, place: Place, findings: &mut Findings) {
-        if foreign.format != "html" {
-            return;
-        }
-        let turn = |address: &str| self.turned(own, address, place, findings);
-        if let Some(turned) = turned_in_html(&foreign.markup, turn) {
-            foreign.markup = turned;
-        }
+        turn_addresses(blocks, |place, address| self.turned(own, address, place, findings));
     }
 
     /// Where an address leads now; `None` for one that leads to no file nearby.
