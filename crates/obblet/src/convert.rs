@@ -13,7 +13,7 @@ use crate::formats::org::OrgWriteOptions;
 use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
-use crate::house::{self, KeepLooks};
+use crate::house;
 use crate::resolver::{
     Resolver, media_type_with_drawings, needs_pictures, take_in, take_in_pictures,
 };
@@ -227,11 +227,8 @@ pub(crate) fn prepared<'d>(
             Cow::Owned(with_addresses_turned(document, |it| seen_from_elsewhere(it, folder)))
         });
     }
-    let keeps_looks = match options.format {
-        Format::Html => options.house.looks.keep != KeepLooks::None,
-        format => format.carries_looks(),
-    };
-    if !keeps_looks {
+    // The HTML writer does the same where it leaves looks out.
+    if !options.format.carries_looks() {
         document = then(document, destination::with_looks_as_formats);
     }
     if options.format == Format::Html && options.house.page.book_classes {

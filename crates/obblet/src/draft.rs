@@ -5,7 +5,6 @@ use crate::destination::{self, Sheets};
 use crate::document::{Block, CompactString, Document, Media, Metadata};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
-use crate::formats::depth::refuse_too_deep;
 use crate::formats::html::{Body, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
 use crate::house::{self, Extent};
 use crate::page::{self, Title};
@@ -66,9 +65,9 @@ impl Draft {
         options: &WriteOptions,
         folder: Option<String>,
     ) -> Result<Self, WriteError> {
-        refuse_too_deep(document)?;
+        let survey = Survey::of(document)?;
         let blocks = |give: &mut dyn FnMut(&Block)| document.blocks.iter().for_each(give);
-        Ok(Self::of_blocks(document, Survey::of(document), blocks, options, folder))
+        Ok(Self::of_blocks(document, survey, blocks, options, folder))
     }
 
     /// From blocks that are given one after the other; `document` holds everything else.

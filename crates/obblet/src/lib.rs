@@ -96,6 +96,7 @@ mod embedded;
 pub mod findings;
 mod format;
 pub mod formats;
+mod hashing;
 pub mod house;
 pub mod math;
 pub mod page;

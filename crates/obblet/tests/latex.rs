@@ -109,6 +109,8 @@ fn hostile_sources_end() {
     let sources = [
         r"\def\a{\a\a}\a".to_string(),
         r"\newcommand{\a}[1]{\a{#1#1}}\a{x}".to_string(),
+        // Leaves very many places open that tokens come from.
+        r"\newcount\n\def\a{\advance\n by 1 \ifnum\n<20000 \a\fi\section{x}}\a".to_string(),
         "{".repeat(deep),
         "}".repeat(deep),
         r"\begin{quote}".repeat(deep),

@@ -1,25 +1,26 @@
 //! Looks on their way to an output that has none: what means a format becomes one, the rest is told.
 
 use crate::document::{
-    Attributes, Block, BlockKind, Document, Formatted, Formatting, Inline, Length, Looks, Node,
-    Place, UnderlineLine, Visit, walk, walk_inlines_mut,
+    Block, BlockKind, Document, Formatted, Inline, Node, Place, Visit, walk, walk_inlines_mut,
 };
 use crate::findings::{Code, Findings};
 use std::borrow::Cow;
 
-/// The weight from which on text is bold (CSS Fonts 4, 2.5).
-const BOLD: u16 = 600;
-
 /// The document with formats in the place of the looks of words that say the same: slanted,
 /// bold, underlined, struck, raised, lowered, small capitals.
 pub(crate) fn as_formats(document: &Document) -> Cow<'_, Document> {
-    let says_a_format = |looks: &Looks| !formats_of(looks).is_empty();
-    if !walk_formatted(document).any(|it| it.attributes.looks().is_some_and(says_a_format)) {
+    if !walk_formatted(document).any(Formatted::looks_say_formats) {
         return Cow::Borrowed(document);
     }
     let mut document = document.clone();
     for content in all_blocks_mut(&mut document) {
-        walk_inlines_mut(content, |_, line| line.iter_mut().for_each(give_formats));
+        walk_inlines_mut(content, |_, line| {
+            for inline in line {
+                if let Inline::Formatted(formatted) = inline {
+                    formatted.turn_looks_into_formats();
+                }
+            }
+        });
     }
     Cow::Owned(document)
 }
@@ -37,44 +38,6 @@ fn walk_formatted(document: &Document) -> impl Iterator<Item = &Formatted> {
             _ => None,
         }
     })
-}
-
-/// Wraps the content in a format for each of its looks that says one; those looks go.
-fn give_formats(inline: &mut Inline) {
-    let Inline::Formatted(formatted) = inline else { return };
-    let Some(looks) = formatted.attributes.looks() else { return };
-    let formats = formats_of(looks);
-    if formats.is_empty() {
-        return;
-    }
-    let mut left = looks.clone();
-    (left.italic, left.weight, left.underline, left.strike) = (None, None, None, None);
-    (left.small_capitals, left.raise) = (None, None);
-    formatted.attributes.edit().looks = (!left.is_empty()).then(|| Box::new(left));
-    for format in formats.into_iter().filter(|format| *format != formatted.format) {
-        let content = std::mem::take(&mut formatted.content);
-        let attributes = Attributes::NONE;
-        formatted.content =
-            vec![Inline::Formatted(Box::new(Formatted { format, attributes, content }))];
-    }
-}
-
-fn formats_of(looks: &Looks) -> Vec<Formatting> {
-    let amount = |length: Length| match length {
-        Length::Points(amount) | Length::Ems(amount) | Length::Share(amount) => amount,
-    };
-    let raise = looks.raise.map_or(0.0, amount);
-    let is_underlined = looks.underline.is_some_and(|line| line != UnderlineLine::None);
-    let said = [
-        (looks.small_capitals == Some(true), Formatting::SmallCapitals),
-        (raise > 0.0, Formatting::Superscript),
-        (raise < 0.0, Formatting::Subscript),
-        (looks.strike == Some(true), Formatting::Struck),
-        (is_underlined, Formatting::Underline),
-        (looks.italic == Some(true), Formatting::Emphasis),
-        (looks.weight.is_some_and(|weight| weight >= BOLD), Formatting::Strong),
-    ];
-    said.into_iter().filter(|(is_said, _)| *is_said).map(|(_, format)| format).collect()
 }
 
 /// Tells, for an output without looks, of looks (once) and of each named style.

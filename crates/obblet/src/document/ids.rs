@@ -1,7 +1,8 @@
 //! Identifiers: made from words, unique in a page.
 
 use super::CompactString;
-use std::collections::{HashMap, HashSet};
+use crate::hashing::{QuickMap, QuickSet};
+use std::collections::HashSet;
 
 /// An id made from words: letters and digits of any script in lower case, with hyphens where
 /// white space or hyphens stood. Empty when there is no letter and no digit.
@@ -26,9 +27,12 @@ pub fn id_of_words(words: &str) -> String {
 }
 
 /// An id as HTML takes it: no white space, not empty.
-pub(crate) fn clean_id(id: &str) -> Option<String> {
-    let clean: String =
-        id.trim().chars().map(|c| if c.is_whitespace() { '-' } else { c }).collect();
+pub(crate) fn clean_id(id: &str) -> Option<CompactString> {
+    let id = id.trim();
+    let clean = match id.contains(char::is_whitespace) {
+        true => id.chars().map(|c| if c.is_whitespace() { '-' } else { c }).collect(),
+        false => CompactString::from(id),
+    };
     (!clean.is_empty()).then_some(clean)
 }
 
@@ -39,19 +43,19 @@ pub(crate) struct Ids {
     /// Those of them that may still be taken back: their part of the page will be written anew.
     unsettled: Vec<CompactString>,
     /// Ids the source states; they go to their nodes, not to generated ones.
-    reserved: HashSet<CompactString>,
+    reserved: QuickSet<CompactString>,
     /// The number tried last for each base, so that a thousand equal headings stay linear.
-    last_number: HashMap<CompactString, u32>,
+    last_number: QuickMap<CompactString, u32>,
 }
 
 impl Ids {
     pub(crate) fn reserve(&mut self, id: &str) {
-        self.reserved.extend(clean_id(id).map(Into::into));
+        self.reserved.extend(clean_id(id));
     }
 
     /// The id a source states, or `None` when an earlier node has it.
     pub(crate) fn stated(&mut self, id: &str) -> Option<CompactString> {
-        let id: CompactString = clean_id(id)?.into();
+        let id = clean_id(id)?;
         self.take(id.clone()).then_some(id)
     }
 

@@ -3,7 +3,7 @@
 //! Every property is optional: `None` means that the source does not state it. A house may keep
 //! looks, turn them into classes or drop them.
 
-use super::{CompactString, VerticalAlign};
+use super::{Attributes, CompactString, Formatted, Formatting, Inline, VerticalAlign};
 use serde::{Deserialize, Serialize};
 
 /// The looks of one node or style.
@@ -356,4 +356,54 @@ pub enum StyleKind {
     Table,
     /// Lists.
     List,
+}
+
+/// The weight from which on text is bold (CSS Fonts 4, 2.5).
+const BOLD: u16 = 600;
+
+impl Looks {
+    /// The formats that say the same: slanted, bold, underlined, struck, raised, lowered, small
+    /// capitals.
+    pub(crate) fn formats(&self) -> impl Iterator<Item = Formatting> + use<> {
+        let amount = |length: Length| match length {
+            Length::Points(amount) | Length::Ems(amount) | Length::Share(amount) => amount,
+        };
+        let raise = self.raise.map_or(0.0, amount);
+        let is_underlined = self.underline.is_some_and(|line| line != UnderlineLine::None);
+        let said = [
+            (self.small_capitals == Some(true), Formatting::SmallCapitals),
+            (raise > 0.0, Formatting::Superscript),
+            (raise < 0.0, Formatting::Subscript),
+            (self.strike == Some(true), Formatting::Struck),
+            (is_underlined, Formatting::Underline),
+            (self.italic == Some(true), Formatting::Emphasis),
+            (self.weight.is_some_and(|weight| weight >= BOLD), Formatting::Strong),
+        ];
+        said.into_iter().filter(|(is_said, _)| *is_said).map(|(_, format)| format)
+    }
+}
+
+impl Formatted {
+    /// Whether any of its looks says a format.
+    pub(crate) fn looks_say_formats(&self) -> bool {
+        self.attributes.looks().is_some_and(|looks| looks.formats().next().is_some())
+    }
+
+    /// Wraps the content in a format for each of its looks that says one; those looks go.
+    pub(crate) fn turn_looks_into_formats(&mut self) {
+        let Some(looks) = self.attributes.looks().filter(|_| self.looks_say_formats()) else {
+            return;
+        };
+        let formats = looks.formats();
+        let mut left = looks.clone();
+        (left.italic, left.weight, left.underline, left.strike) = (None, None, None, None);
+        (left.small_capitals, left.raise) = (None, None);
+        self.attributes.edit().looks = (!left.is_empty()).then(|| Box::new(left));
+        for format in formats.filter(|format| *format != self.format) {
+            let content = std::mem::take(&mut self.content);
+            let attributes = Attributes::NONE;
+            self.content =
+                vec![Inline::Formatted(Box::new(Formatted { format, attributes, content }))];
+        }
+    }
 }

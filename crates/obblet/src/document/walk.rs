@@ -1,6 +1,8 @@
 //! Going through a tree without recursion, for reading and for changing it.
 
 use super::{Block, BlockKind, Cell, GroupRole, Inline, ListItem, Place, Row, RowGroupKind};
+use smallvec::SmallVec;
+use std::slice::Iter;
 
 /// What a walk comes by.
 #[derive(Debug, Clone, Copy)]
@@ -55,56 +57,109 @@ pub enum Visit<'a> {
 /// assert_eq!(items.count(), 2);
 /// ```
 pub fn walk(blocks: &[Block]) -> Walk<'_> {
-    let mut walk = Walk { stack: Vec::new() };
+    let mut walk = Walk { open: SmallVec::new(), leaf: None };
     walk.push_blocks(blocks);
     walk
 }
 
 /// Goes through inlines and all that is in them, in reading order.
 pub(crate) fn walk_inlines(inlines: &[Inline]) -> Walk<'_> {
-    let mut walk = Walk { stack: Vec::new() };
+    let mut walk = Walk { open: SmallVec::new(), leaf: None };
     walk.push_inlines(inlines);
     walk
 }
 
-/// The iterator behind [`walk`]. Its memory is the tree's depth times its width, never the call
-/// stack.
+/// The iterator behind [`walk`]. Its memory is the tree's depth, never the call stack.
 #[derive(Debug, Clone)]
 pub struct Walk<'a> {
-    /// Steps still to come, the next one last.
-    stack: Vec<Visit<'a>>,
+    /// The lists that are gone through, the innermost last.
+    open: SmallVec<[OpenList<'a>; 6]>,
+    /// A node without parts, which was entered and is left next.
+    leaf: Option<Node<'a>>,
+}
+
+/// A list that is gone through.
+#[derive(Debug, Clone)]
+struct OpenList<'a> {
+    rest: Siblings<'a>,
+    /// The node that is left when the list is over.
+    owner: Option<Node<'a>>,
+}
+
+/// Nodes of one kind, side by side.
+#[derive(Debug, Clone)]
+enum Siblings<'a> {
+    Blocks(Iter<'a, Block>),
+    Items(Iter<'a, ListItem>),
+    Rows(RowGroupKind, Iter<'a, Row>),
+    Cells(Iter<'a, Cell>),
+    Inlines(Iter<'a, Inline>),
+}
+
+impl<'a> Siblings<'a> {
+    fn next(&mut self) -> Option<Node<'a>> {
+        match self {
+            Self::Blocks(rest) => rest.next().map(Node::Block),
+            Self::Items(rest) => rest.next().map(Node::Item),
+            Self::Rows(kind, rest) => rest.next().map(|row| Node::Row(*kind, row)),
+            Self::Cells(rest) => rest.next().map(Node::Cell),
+            Self::Inlines(rest) => rest.next().map(Node::Inline),
+        }
+    }
 }
 
 impl<'a> Iterator for Walk<'a> {
     type Item = Visit<'a>;
 
     fn next(&mut self) -> Option<Visit<'a>> {
-        let visit = self.stack.pop()?;
-        if let Visit::Enter(node) = visit {
-            self.stack.push(Visit::Leave(node));
-            self.push_parts(node);
+        if let Some(node) = self.leaf.take() {
+            return Some(Visit::Leave(node));
         }
-        Some(visit)
+        loop {
+            if let Some(node) = self.open.last_mut()?.rest.next() {
+                self.enter(node);
+                return Some(Visit::Enter(node));
+            }
+            if let Some(node) = self.open.pop()?.owner {
+                return Some(Visit::Leave(node));
+            }
+        }
     }
 }
 
 impl<'a> Walk<'a> {
+    fn push(&mut self, rest: Siblings<'a>) {
+        self.open.push(OpenList { rest, owner: None });
+    }
+
     fn push_blocks(&mut self, blocks: &'a [Block]) {
-        self.stack.extend(blocks.iter().rev().map(|block| Visit::Enter(Node::Block(block))));
+        if !blocks.is_empty() {
+            self.push(Siblings::Blocks(blocks.iter()));
+        }
     }
 
     fn push_inlines(&mut self, inlines: &'a [Inline]) {
-        self.stack.extend(inlines.iter().rev().map(|inline| Visit::Enter(Node::Inline(inline))));
+        if !inlines.is_empty() {
+            self.push(Siblings::Inlines(inlines.iter()));
+        }
     }
 
-    /// Pushes the parts of a node, the first one last, so that it comes off the stack first.
+    /// Opens the lists of a node; the one that is over last leaves it.
+    fn enter(&mut self, node: Node<'a>) {
+        let outer = self.open.len();
+        self.push_parts(node);
+        match self.open.get_mut(outer) {
+            Some(list) => list.owner = Some(node),
+            None => self.leaf = Some(node),
+        }
+    }
+
+    /// Pushes the parts of a node, the first one last.
     fn push_parts(&mut self, node: Node<'a>) {
         match node {
             Node::Block(block) => self.push_block_parts(&block.kind),
             Node::Item(item) => self.push_blocks(&item.content),
-            Node::Row(_, row) => {
-                self.stack.extend(row.cells.iter().rev().map(|cell| Visit::Enter(Node::Cell(cell))))
-            }
+            Node::Row(_, row) => self.push(Siblings::Cells(row.cells.iter())),
             Node::Cell(cell) => self.push_blocks(&cell.content),
             Node::Inline(inline) => self.push_inline_parts(inline),
         }
@@ -115,7 +170,7 @@ impl<'a> Walk<'a> {
             BlockKind::Paragraph(content) => self.push_inlines(content),
             BlockKind::Heading(heading) => self.push_inlines(&heading.content),
             BlockKind::List(list) => {
-                self.stack.extend(list.items.iter().rev().map(|i| Visit::Enter(Node::Item(i))))
+                self.push(Siblings::Items(list.items.iter()));
             }
             BlockKind::DescriptionList(items) => {
                 for item in items.iter().rev() {
@@ -129,8 +184,7 @@ impl<'a> Walk<'a> {
             }
             BlockKind::Table(table) => {
                 for group in table.groups.iter().rev() {
-                    let rows = group.rows.iter().rev();
-                    self.stack.extend(rows.map(|row| Visit::Enter(Node::Row(group.kind, row))));
+                    self.push(Siblings::Rows(group.kind, group.rows.iter()));
                 }
                 if let Some(caption) = &table.caption {
                     self.push_blocks(&caption.content);

@@ -4,6 +4,7 @@
 //! them, dots of adducts, and formulas between dollars.
 
 use super::{Expression, LetterStyle, tex};
+use compact_str::ToCompactString;
 
 /// What a chemical formula shows.
 pub(super) fn read(source: &str) -> Expression {
@@ -43,7 +44,7 @@ impl Reader<'_> {
                 // Amounts may be fractions; numbers of atoms are whole.
                 let is_amount = |c: char| is_apart && matches!(c, '.' | '/');
                 let digits = self.take_while(|c| c.is_ascii_digit() || is_amount(c));
-                let number = Expression::Number(digits);
+                let number = Expression::Number(digits.into());
                 match is_apart {
                     true => self.parts.push(number),
                     false => self.join(Some(number), None),
@@ -51,7 +52,7 @@ impl Reader<'_> {
             }
             _ if first.is_alphabetic() => {
                 let letters = self.take_while(char::is_alphabetic);
-                self.parts.push(Expression::Identifier(letters, LetterStyle::Upright));
+                self.parts.push(Expression::Identifier(letters.into(), LetterStyle::Upright));
             }
             '^' | '_' => self.scripts(is_apart),
             '+' if !is_apart => {
@@ -79,7 +80,7 @@ impl Reader<'_> {
             '\\' => self.command(),
             '{' => {
                 let inner = self.braces();
-                self.parts.push(Expression::Text(inner, LetterStyle::Usual));
+                self.parts.push(Expression::Text(inner.into(), LetterStyle::Usual));
             }
             other => self.sign(other.encode_utf8(&mut [0; 4])),
         }
@@ -133,7 +134,7 @@ impl Reader<'_> {
             return self.join(sub, sup);
         }
         let letters = self.take_while(char::is_alphabetic);
-        let base = Expression::Identifier(letters, LetterStyle::Upright);
+        let base = Expression::Identifier(letters.into(), LetterStyle::Upright);
         let (sub, sup) = (sub.map(Box::new), sup.map(Box::new));
         self.parts.push(Expression::PreScripts { base: Box::new(base), sub, sup });
     }
@@ -185,9 +186,9 @@ impl Reader<'_> {
 fn script_text(raw: &str) -> Expression {
     let parts = raw.chars().map(|c| match c {
         '-' => Expression::operator("−"),
-        '+' | '.' => Expression::operator(c),
-        _ if c.is_ascii_digit() => Expression::Number(c.into()),
-        _ => Expression::Identifier(c.into(), LetterStyle::Upright),
+        '+' | '.' => Expression::operator(c.to_compact_string()),
+        _ if c.is_ascii_digit() => Expression::Number(c.to_compact_string()),
+        _ => Expression::Identifier(c.to_compact_string(), LetterStyle::Upright),
     });
     let mut joined: Vec<Expression> = Vec::new();
     for part in parts {

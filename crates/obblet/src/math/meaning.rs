@@ -3,6 +3,8 @@
 use super::mathml::styled_text;
 use super::tex::usual_placement;
 use super::{Expression, FractionLine, LetterStyle, LineNumber, Placement};
+use crate::document::CompactString;
+use compact_str::ToCompactString;
 
 /// Whether two trees say the same, however they are put together: room between parts, sizes and
 /// groups say nothing, and how far a sum or a function reaches is not compared.
@@ -132,7 +134,7 @@ fn built(expression: &Expression) -> Expression {
         Expression::Fenced { open, close, separator, parts } => Expression::Fenced {
             open: open.clone(),
             close: close.clone(),
-            separator: if parts.len() > 1 { separator.clone() } else { String::new() },
+            separator: if parts.len() > 1 { separator.clone() } else { CompactString::default() },
             parts: parts.iter().map(|part| *one(part)).collect(),
         },
         Expression::Matrix(rows) | Expression::Lines(rows) => cells(rows),
@@ -158,7 +160,7 @@ fn push_operator(signs: &str, parts: &mut Vec<Expression>) {
             ('\u{2061}'..='\u{2064}', _) => {}
             // A stroke through a sign belongs to it.
             ('\u{338}', Some(Expression::Operator(last))) => last.push(sign),
-            _ => parts.push(Expression::operator(sign)),
+            _ => parts.push(Expression::operator(sign.to_compact_string())),
         }
     }
 }
@@ -175,7 +177,7 @@ fn push_identifier(text: &str, style: LetterStyle, parts: &mut Vec<Expression>) 
             // Characters of their own say their style themselves.
             for letter in text.chars() {
                 let styled = styled_text(&letter.to_string(), style);
-                parts.push(Expression::Identifier(styled, LetterStyle::Usual));
+                parts.push(Expression::Identifier(styled.into(), LetterStyle::Usual));
             }
             return;
         }
@@ -184,7 +186,7 @@ fn push_identifier(text: &str, style: LetterStyle, parts: &mut Vec<Expression>) 
         (Some(Expression::Identifier(last, LetterStyle::Upright)), LetterStyle::Upright) => {
             last.push_str(&text);
         }
-        _ => parts.push(Expression::Identifier(text, style)),
+        _ => parts.push(Expression::Identifier(text.into(), style)),
     }
 }
 
@@ -196,6 +198,6 @@ fn push_text(text: &str, parts: &mut Vec<Expression>) {
             last.push(' ');
             last.push_str(&words);
         }
-        _ => parts.push(Expression::Text(words, LetterStyle::Usual)),
+        _ => parts.push(Expression::Text(words.into(), LetterStyle::Usual)),
     }
 }

@@ -92,29 +92,15 @@ impl Formula {
         self.read().0
     }
 
-    /// The tree for who shows it, with its number and label, as a display of one line where it has
-    /// these. What is wrong with the source is told.
+    /// The formula for who shows it. What is wrong with the source is told.
     pub(crate) fn numbered(
         &self,
         findings: &mut Findings,
         place: Option<Place>,
-    ) -> Arc<Expression> {
+    ) -> NumberedFormula<'_> {
         let (tree, problems) = self.read();
         report(&problems, findings, place);
-        if self.number.is_none() && self.label.is_none() {
-            return tree;
-        }
-        if let Expression::Display(display) = tree.as_ref() {
-            return self.with_label(display).map_or(tree.clone(), Arc::new);
-        }
-        let number = match &self.number {
-            Some(number) => LineNumber::Stated(number.to_string()),
-            None => LineNumber::None,
-        };
-        let label = self.label.as_deref().map(ToString::to_string);
-        let cells = vec![Expression::clone(&tree)];
-        let lines = vec![DisplayLine { cells, number, label, is_words: false }];
-        Arc::new(Expression::Display(Box::new(Display { arrangement: Arrangement::Single, lines })))
+        NumberedFormula { tree, number: self.number.as_deref(), label: self.label.as_deref() }
     }
 
     /// All labels: its own, and those of its lines.
@@ -141,7 +127,7 @@ impl Formula {
         let mut is_renamed = false;
         for label in display.lines.iter_mut().filter_map(|line| line.label.as_mut()) {
             if let Some(new) = names.get(label.as_str()) {
-                *label = new.to_string();
+                *label = new.clone();
                 is_renamed = true;
             }
         }
@@ -157,15 +143,6 @@ impl Formula {
         may_have.then(|| self.expression())
     }
 
-    /// A display of one line whose source states a number, with the formula's label.
-    fn with_label(&self, display: &Display) -> Option<Expression> {
-        let label = self.label.as_ref()?;
-        let mut display = display.clone();
-        let [line] = display.lines.as_mut_slice() else { return None };
-        line.label.get_or_insert_with(|| label.to_string());
-        Some(Expression::Display(Box::new(display)))
-    }
-
     /// The tree, and what is wrong with the source where that had to be read.
     pub(crate) fn read(&self) -> (Arc<Expression>, Vec<Problem>) {
         match &self.tree {
@@ -175,6 +152,37 @@ impl Formula {
                 (Arc::new(tree), problems)
             }
         }
+    }
+}
+
+/// What a formula says, and the number and label that stand beside it.
+pub(crate) struct NumberedFormula<'f> {
+    pub(crate) tree: Arc<Expression>,
+    pub(crate) number: Option<&'f str>,
+    pub(crate) label: Option<&'f str>,
+}
+
+impl NumberedFormula<'_> {
+    /// The tree with the number and the label in it: as a display of one line where there are any.
+    pub(crate) fn as_display(&self) -> Arc<Expression> {
+        if self.number.is_none() && self.label.is_none() {
+            return self.tree.clone();
+        }
+        let label = self.label.map(CompactString::from);
+        if let Expression::Display(display) = self.tree.as_ref() {
+            let mut display = display.clone();
+            if let ([line], Some(label)) = (display.lines.as_mut_slice(), label) {
+                line.label.get_or_insert(label);
+            }
+            return Arc::new(Expression::Display(display));
+        }
+        let number = match self.number {
+            Some(number) => LineNumber::Stated(number.into()),
+            None => LineNumber::None,
+        };
+        let cells = vec![Expression::clone(&self.tree)];
+        let lines = vec![DisplayLine { cells, number, label, is_words: false }];
+        Arc::new(Expression::Display(Box::new(Display { arrangement: Arrangement::Single, lines })))
     }
 }
 

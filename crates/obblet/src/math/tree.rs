@@ -1,5 +1,6 @@
 //! The formula tree.
 
+use crate::document::CompactString;
 use serde::{Deserialize, Serialize};
 
 /// A part of a formula.
@@ -9,13 +10,13 @@ pub enum Expression {
     /// Parts side by side. A row inside a row is a group of its own: no spacing reaches into it.
     Row(Vec<Expression>),
     /// A variable or another name.
-    Identifier(String, LetterStyle),
+    Identifier(CompactString, LetterStyle),
     /// A number.
-    Number(String),
+    Number(CompactString),
     /// An operator, relation, bracket or mark.
-    Operator(String),
+    Operator(CompactString),
     /// Words.
-    Text(String, LetterStyle),
+    Text(CompactString, LetterStyle),
     /// Room between two parts, in hundredths of a mathematical unit, of which 18 are an em. May be
     /// negative.
     Space(i32),
@@ -65,7 +66,7 @@ pub enum Expression {
     /// A sum, integral or the like.
     LargeOperator {
         /// The sign.
-        sign: String,
+        sign: CompactString,
         /// Where it starts.
         lower: Option<Box<Expression>>,
         /// Where it ends.
@@ -78,18 +79,18 @@ pub enum Expression {
     /// Parts in brackets that grow with them.
     Fenced {
         /// The bracket before; empty for none.
-        open: String,
+        open: CompactString,
         /// The bracket behind; empty for none.
-        close: String,
+        close: CompactString,
         /// What stands between two parts.
-        separator: String,
+        separator: CompactString,
         /// The parts.
         parts: Vec<Expression>,
     },
     /// A bracket of a stated size.
     SizedBracket {
         /// The bracket.
-        sign: String,
+        sign: CompactString,
         /// 1 to 4; 0 for one that grows with the brackets around it.
         size: u8,
         /// Which side it is on.
@@ -129,7 +130,7 @@ pub enum Expression {
         base: Box<Expression>,
     },
     /// An arrow that grows with what stands above and below it.
-    Stretched(String),
+    Stretched(CompactString),
     /// In a frame.
     Framed(Box<Expression>),
     /// Struck out.
@@ -139,7 +140,7 @@ pub enum Expression {
     /// Is seen, and takes no place.
     Overlapping(Overlap, Box<Expression>),
     /// In a colour: a name of CSS, or `#` and six hexadecimal digits.
-    Coloured(String, Box<Expression>),
+    Coloured(CompactString, Box<Expression>),
     /// In the size of another style of formulas.
     Sized(FormulaSize, Box<Expression>),
     /// Spaced as if it were of another class.
@@ -147,12 +148,12 @@ pub enum Expression {
     /// Chemistry in its own notation, and what that shows.
     Chemical {
         /// The notation, as it is written.
-        source: String,
+        source: CompactString,
         /// What it shows.
         shown: Box<Expression>,
     },
     /// Source that nobody understood, shown as it is written.
-    Source(String),
+    Source(CompactString),
 }
 
 /// Rows of cells with stated columns.
@@ -184,7 +185,7 @@ pub struct DisplayLine {
     /// Its number.
     pub number: LineNumber,
     /// The label references use.
-    pub label: Option<String>,
+    pub label: Option<CompactString>,
     /// Whether it is words between lines, which take no part in lining up.
     pub is_words: bool,
 }
@@ -215,11 +216,11 @@ pub enum LineNumber {
     #[default]
     None,
     /// It is counted; this is what it came to, where that is known.
-    Counted(Option<String>),
+    Counted(Option<CompactString>),
     /// It is stated, and shown in parentheses.
-    Stated(String),
+    Stated(CompactString),
     /// It is stated, and shown as it is.
-    Bare(String),
+    Bare(CompactString),
 }
 
 /// What stands between the parts of a fraction.
@@ -398,7 +399,7 @@ impl Expression {
 
     /// An operator.
     #[must_use]
-    pub fn operator(sign: impl Into<String>) -> Self {
+    pub fn operator(sign: impl Into<CompactString>) -> Self {
         Self::Operator(sign.into())
     }
 

@@ -47,9 +47,10 @@ impl Categories {
             *plain = match self.ascii.get(byte) {
                 Some(Category::Letter) => true,
                 // These join with their likes into other characters.
-                Some(Category::Other) => {
-                    !matches!(byte as u8, b'-' | b'`' | b'\'' | b'"' | b'<' | b'>' | b'!' | b'?')
-                }
+                Some(Category::Other) => !matches!(
+                    byte as u8,
+                    b'-' | b',' | b'`' | b'\'' | b'"' | b'<' | b'>' | b'!' | b'?'
+                ),
                 Some(_) => false,
                 None => !has_others,
             };

@@ -54,8 +54,8 @@ impl Front<'_> {
                     if !may_assign {
                         return Some(located);
                     }
-                    let register = Arc::clone(register);
-                    self.deeper(|front| front.assign(&register));
+                    let register = *register;
+                    self.deeper(|front| front.assign(register));
                 }
             }
         }
@@ -87,7 +87,7 @@ impl Front<'_> {
                 kinds.iter().map(|kind| self.specified(kind, at.spot)).collect()
             }
         };
-        let mut made = Vec::with_capacity(called.body.len());
+        let mut made = self.new_list();
         for token in &called.body {
             match token {
                 Token::Argument(number) => {
@@ -97,6 +97,7 @@ impl Front<'_> {
                 token => made.push(Located { token: *token, spot: at.spot }),
             }
         }
+        arguments.into_iter().for_each(|argument| self.give_back(argument));
         self.push(made);
         true
     }
@@ -209,13 +210,12 @@ impl Front<'_> {
         if !tokens.iter().any(is_macro) {
             return tokens;
         }
-        // The end is marked by a command that nobody can type.
-        let end = self.names.of("\u{1}end");
+        let end = Name::END_OF_EXPANSION;
         let spot = tokens.last().map(|last| last.spot).unwrap_or_default();
         let mut marked = tokens;
         marked.push(Located { token: Token::Command(end), spot });
         self.push(marked);
-        let mut expanded = Vec::new();
+        let mut expanded = self.new_list();
         while let Some(located) = self.next_expanded() {
             if located.token == Token::Command(end) {
                 break;
@@ -377,7 +377,7 @@ impl Front<'_> {
 
     pub(super) fn name_up_to_end(&mut self) -> String {
         let mut name = String::new();
-        let end = self.names.of("endcsname");
+        let end = Name::END_OF_NAME;
         loop {
             // What ends the name is done by nobody.
             match self.peek_raw() {
@@ -415,11 +415,11 @@ impl Front<'_> {
 
     /// Characters that stand for themselves.
     pub(super) fn push_text(&mut self, text: &str, spot: Spot) {
-        let tokens = text.chars().map(|character| {
+        let mut tokens = self.new_list();
+        tokens.extend(text.chars().map(|character| {
             let category = if character == ' ' { Category::Space } else { Category::Other };
             Located { token: Token::Character(character, category), spot }
-        });
-        let tokens = tokens.collect();
+        }));
         self.push(tokens);
     }
 

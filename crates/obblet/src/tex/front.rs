@@ -2,9 +2,10 @@
 
 use super::category::Categories;
 use super::conditionals::OpenIf;
-use super::input::{Level, TextLevel};
+use super::input::TextLevel;
+use super::levels::{Level, Levels};
 use super::meaning::{Meaning, PRIMITIVES};
-use super::numbers::Registers;
+use super::registers::{RegisterId, Registers};
 use super::token::{Category, Located, Name, Names, Spot, Token, typed};
 use super::{DEEPEST, INCLUDE_DEPTH, INCLUDED_BYTES, MADE_TOKENS, PRELUDE};
 use crate::document::CompactString;
@@ -26,8 +27,12 @@ pub(super) enum Saved {
     Mark,
     Meaning(Name, Meaning),
     Categories(Box<Categories>),
-    Register(Arc<str>, i64),
+    Register(RegisterId, i64),
 }
+
+/// How many lists of tokens are kept for use again, and how many tokens each may have room for.
+const SPARE_LISTS: usize = 16;
+const SPARE_ROOM: usize = 4_096;
 
 /// From characters to tokens that no macro stands for.
 pub(crate) struct Front<'r> {
@@ -36,13 +41,15 @@ pub(crate) struct Front<'r> {
     pub(super) saved: Vec<Saved>,
     pub(super) groups: usize,
     pub(super) categories: Categories,
-    pub(super) levels: Vec<Level>,
+    pub(super) levels: Levels,
     pub(super) open_ifs: Vec<OpenIf>,
     pub(super) registers: Registers,
     pub(super) is_global: bool,
     /// Names that keep their meaning whatever a document says: those that give it its structure.
     pub(super) kept: &'static [&'static str],
     files: Files<'r>,
+    /// Lists of tokens that are used up.
+    spare: Vec<Vec<Located>>,
     /// The document itself, and all files that were read in.
     pub(crate) sources: Vec<Included>,
     pub(crate) findings: Findings,
@@ -63,12 +70,13 @@ impl<'r> Front<'r> {
             saved: Vec::new(),
             groups: 0,
             categories: Categories::of_document(),
-            levels: Vec::new(),
+            levels: Levels::of(TextLevel::new(PRELUDE.into(), 0, false)),
             open_ifs: Vec::new(),
             registers: Registers::default(),
             is_global: false,
             kept: &[],
             files,
+            spare: Vec::new(),
             sources: Vec::new(),
             findings: Findings::new(),
             expansions: 0,
@@ -80,12 +88,11 @@ impl<'r> Front<'r> {
         for (name, primitive) in PRIMITIVES {
             front.give(name, Meaning::Primitive(*primitive));
         }
-        front.levels.push(Level::Text(TextLevel::new(PRELUDE.into(), 0, false)));
         while front.next().is_some() {}
         front.expansions = 0;
         front.kept = kept;
         front.sources.push(Included { name: CompactString::default(), text: text.clone() });
-        front.levels.push(Level::Text(TextLevel::new(text, 0, false)));
+        front.levels = Levels::of(TextLevel::new(text, 0, false));
         front
     }
 
@@ -97,12 +104,12 @@ impl<'r> Front<'r> {
 
     pub(super) fn meaning(&self, name: Name) -> &Meaning {
         const UNKNOWN: &Meaning = &Meaning::Unknown;
-        self.meanings.get(name.0 as usize).unwrap_or(UNKNOWN)
+        self.meanings.get(name.index()).unwrap_or(UNKNOWN)
     }
 
     /// Gives a command a meaning, for this group alone or for good.
     pub(super) fn set_meaning(&mut self, name: Name, meaning: Meaning, is_global: bool) {
-        let index = name.0 as usize;
+        let index = name.index();
         if self.meanings.len() <= index {
             self.meanings.resize(index + 1, Meaning::Unknown);
         }
@@ -127,13 +134,13 @@ impl<'r> Front<'r> {
             match saved {
                 Saved::Mark => return,
                 Saved::Meaning(name, meaning) => {
-                    if let Some(place) = self.meanings.get_mut(name.0 as usize) {
+                    if let Some(place) = self.meanings.get_mut(name.index()) {
                         *place = meaning;
                     }
                 }
                 Saved::Categories(categories) => self.categories = *categories,
-                Saved::Register(name, value) => {
-                    self.registers.set(&name, value);
+                Saved::Register(register, value) => {
+                    self.registers.set(register, value);
                 }
             }
         }
@@ -148,11 +155,7 @@ impl<'r> Front<'r> {
 
     /// Where reading stands in the text that is read.
     pub(crate) fn spot(&self) -> Spot {
-        let text = self.levels.iter().rev().find_map(|level| match level {
-            Level::Text(text) => Some(text.spot()),
-            Level::Tokens(..) => None,
-        });
-        text.unwrap_or_default()
+        self.levels.texts().next().map(TextLevel::spot).unwrap_or_default()
     }
 
     /// The next token as it stands there.
@@ -166,11 +169,16 @@ impl<'r> Front<'r> {
                     *next += 1;
                     token
                 }
+                Level::One(token) => {
+                    let token = *token;
+                    self.levels.pop();
+                    return Some(token);
+                }
             };
             if token.is_some() {
                 return token;
             }
-            if self.levels.len() == 1 {
+            if self.levels.is_lowest() {
                 return None;
             }
             self.pop_level();
@@ -178,17 +186,32 @@ impl<'r> Front<'r> {
     }
 
     fn pop_level(&mut self) {
-        if let Some(Level::Text(text)) = self.levels.pop()
-            && text.is_package
-        {
-            self.categories.set('@', Category::Other);
+        match self.levels.pop() {
+            Some(Level::Text(text)) if text.is_package => {
+                self.categories.set('@', Category::Other);
+            }
+            Some(Level::Tokens(tokens, _)) => self.give_back(tokens),
+            _ => {}
+        }
+    }
+
+    /// An empty list of tokens, perhaps with room that another one had.
+    pub(super) fn new_list(&mut self) -> Vec<Located> {
+        self.spare.pop().unwrap_or_default()
+    }
+
+    /// Keeps the room of a list that is used up for the next one.
+    pub(super) fn give_back(&mut self, mut tokens: Vec<Located>) {
+        if self.spare.len() < SPARE_LISTS && (1..=SPARE_ROOM).contains(&tokens.capacity()) {
+            tokens.clear();
+            self.spare.push(tokens);
         }
     }
 
     /// Puts tokens before everything that comes next.
     pub(crate) fn push(&mut self, tokens: Vec<Located>) {
         if tokens.is_empty() {
-            return;
+            return self.give_back(tokens);
         }
         self.made += tokens.len();
         if self.made > MADE_TOKENS {
@@ -208,16 +231,16 @@ impl<'r> Front<'r> {
             *next -= 1;
             return;
         }
-        self.levels.push(Level::Tokens(vec![token], 0));
+        self.levels.push(Level::One(token));
     }
 
     /// Lists of tokens that are used up go, so that what is left of the text can be looked at.
     fn settle(&mut self) {
         while let Some(Level::Tokens(list, next)) = self.levels.last()
             && *next >= list.len()
-            && self.levels.len() > 1
+            && !self.levels.is_lowest()
         {
-            self.levels.pop();
+            self.pop_level();
         }
     }
 
@@ -252,7 +275,7 @@ impl<'r> Front<'r> {
     }
 
     /// Characters that stand for themselves, as long as there are any.
-    pub(crate) fn take_plain(&mut self, out: &mut String) -> bool {
+    pub(crate) fn take_plain(&mut self, out: &mut CompactString) -> bool {
         self.settle();
         match self.levels.last_mut() {
             Some(Level::Text(text)) => text.take_plain(&self.categories, out),
@@ -264,7 +287,26 @@ impl<'r> Front<'r> {
         matches!(token, Token::Character(_, Category::Space))
     }
 
+    /// The character that comes next, where that is neither white space nor says nothing; a
+    /// backslash for any command.
+    pub(crate) fn next_sign(&mut self) -> Option<char> {
+        self.settle();
+        let located = match self.levels.last()? {
+            Level::Text(text) => return text.next_sign(&self.categories),
+            Level::Tokens(tokens, next) => tokens.get(*next)?,
+            Level::One(token) => token,
+        };
+        match located.token {
+            Token::Character(_, Category::Space) | Token::Argument(_) => None,
+            Token::Character(sign, _) => Some(sign),
+            Token::Command(_) => Some('\\'),
+        }
+    }
+
     pub(crate) fn skip_spaces(&mut self) {
+        if self.next_sign().is_some() {
+            return;
+        }
         while let Some(located) = self.next_raw() {
             if !Self::is_space(located.token) {
                 return self.push_one(located);
@@ -274,6 +316,9 @@ impl<'r> Front<'r> {
 
     /// Whether the next token that is no space is this character, which is taken then.
     pub(crate) fn eat(&mut self, character: char) -> bool {
+        if self.next_sign().is_some_and(|sign| sign != character) {
+            return false;
+        }
         self.skip_spaces();
         let Some(located) = self.next_raw() else { return false };
         let is_it = matches!(located.token, Token::Character(found, _) if found == character);
@@ -288,6 +333,17 @@ impl<'r> Front<'r> {
         self.eat('*')
     }
 
+    /// Goes past the brace that opens an argument, if there is one.
+    pub(crate) fn open_argument(&mut self) -> Option<Spot> {
+        self.skip_spaces();
+        let first = self.next_raw()?;
+        if matches!(first.token, Token::Character(_, Category::Begin)) {
+            return Some(first.spot);
+        }
+        self.push_one(first);
+        None
+    }
+
     /// An argument: a group without its braces, or one token.
     pub(crate) fn argument(&mut self) -> Vec<Located> {
         self.skip_spaces();
@@ -299,17 +355,21 @@ impl<'r> Front<'r> {
                 self.push_one(first);
                 Vec::new()
             }
-            Token::Command(name) if self.names.text(name) == "par" => {
+            Token::Command(Name::PARAGRAPH) => {
                 self.push_one(first);
                 Vec::new()
             }
-            _ => vec![first],
+            _ => {
+                let mut tokens = self.new_list();
+                tokens.push(first);
+                tokens
+            }
         }
     }
 
     /// The tokens up to the brace that closes a group; its opening brace is behind us.
     pub(crate) fn rest_of_group(&mut self, opened: Spot) -> Vec<Located> {
-        let mut tokens = Vec::new();
+        let mut tokens = self.new_list();
         let mut depth = 0_usize;
         while let Some(located) = self.next_raw() {
             match located.token {
@@ -331,21 +391,27 @@ impl<'r> Front<'r> {
 
     /// What stands between two signs, if the first one is next.
     pub(crate) fn between(&mut self, open: char, close: char) -> Option<Vec<Located>> {
-        let mut skipped = Vec::new();
+        if self.next_sign().is_some_and(|sign| sign != open) {
+            return None;
+        }
+        // Of white space one token is enough to give back.
+        let mut space = None;
         let first = loop {
             let located = self.next_raw()?;
             if !Self::is_space(located.token) {
                 break located;
             }
-            skipped.push(located);
+            space = space.or(Some(located));
         };
         if !matches!(first.token, Token::Character(found, _) if found == open) {
-            skipped.push(first);
-            self.made = self.made.saturating_sub(skipped.len());
-            self.push(skipped);
+            self.push_one(first);
+            if let Some(space) = space {
+                self.push_one(space);
+            }
             return None;
         }
-        let (mut tokens, mut depth, mut nested) = (Vec::new(), 0_usize, 0_usize);
+        let mut tokens = self.new_list();
+        let (mut depth, mut nested) = (0_usize, 0_usize);
         while let Some(located) = self.next_raw() {
             match located.token {
                 Token::Character(_, Category::Begin) => depth += 1,
@@ -378,20 +444,44 @@ impl<'r> Front<'r> {
     /// An argument as it is written.
     pub(crate) fn argument_text(&mut self) -> String {
         let tokens = self.argument();
-        self.typed(&tokens).trim().to_string()
+        self.text_of(tokens)
     }
 
     /// An optional argument as it is written.
     pub(crate) fn option_text(&mut self) -> Option<String> {
         let tokens = self.option()?;
-        Some(self.typed(&tokens).trim().to_string())
+        Some(self.text_of(tokens))
+    }
+
+    /// Tokens that nobody else needs as they would be typed, without white space around them.
+    fn text_of(&mut self, tokens: Vec<Located>) -> String {
+        let text = trimmed(self.typed(&tokens));
+        self.give_back(tokens);
+        text
     }
 
     /// An argument with its macros expanded, as text: names of files, labels, counters.
     pub(crate) fn expanded_argument(&mut self) -> String {
+        if let Some(text) = self.plain_argument() {
+            return text;
+        }
         let tokens = self.argument();
         let tokens = self.expanded(tokens);
-        self.typed(&tokens).trim().to_string()
+        self.text_of(tokens)
+    }
+
+    /// An argument that is nothing but letters, digits and signs, right from the source.
+    fn plain_argument(&mut self) -> Option<String> {
+        self.settle();
+        match self.levels.last_mut()? {
+            Level::Text(text) => text.take_plain_group(&self.categories),
+            Level::Tokens(tokens, next) => {
+                let (text, length) = plain_group(tokens.get(*next..)?)?;
+                *next += length;
+                Some(text)
+            }
+            Level::One(_) => None,
+        }
     }
 
     /// The text up to `end` as it stands in the source. Inside the arguments of macros, the tokens
@@ -474,12 +564,11 @@ impl<'r> Front<'r> {
 
     /// Reads a file in: what it holds comes next. Tells why it cannot.
     pub(crate) fn include(&mut self, name: &str, spot: Spot, is_package: bool) -> bool {
-        let open = self.levels.iter().filter_map(|level| match level {
-            Level::Text(text) => self.sources.get(text.source as usize),
-            Level::Tokens(..) => None,
-        });
-        let open: Vec<&str> = open.map(|source| source.name.as_str()).collect();
-        if open.contains(&name) || open.len() > INCLUDE_DEPTH {
+        let is_read = |text: &TextLevel| {
+            self.sources.get(text.source as usize).is_some_and(|source| source.name == name)
+        };
+        let is_too_deep = self.levels.texts().count() > INCLUDE_DEPTH;
+        if is_too_deep || self.levels.texts().any(is_read) {
             self.findings.add_about(Code::IncludeCircular, name, Some(spot.into()));
             return false;
         }
@@ -509,19 +598,15 @@ impl<'r> Front<'r> {
 
     /// Nothing more is read of the file that is read now.
     pub(crate) fn end_input(&mut self) {
-        for level in self.levels.iter_mut().rev() {
-            if let Level::Text(text) = level {
-                return text.end();
-            }
+        if let Some(text) = self.levels.text_mut() {
+            text.end();
         }
     }
 
     /// Nothing more is read at all.
     pub(crate) fn end_document(&mut self) {
-        self.levels.truncate(1);
-        if let Some(Level::Text(text)) = self.levels.last_mut() {
-            text.end();
-        }
+        while self.levels.pop().is_some() {}
+        self.end_input();
     }
 
     /// Whether a document has defined an environment of this name.
@@ -539,4 +624,32 @@ impl<'r> Front<'r> {
     pub(super) fn is_too_deep(&self) -> bool {
         self.open_ifs.len() > DEEPEST
     }
+}
+
+/// The text of a group at the start that holds only letters, digits and signs, and its length with
+/// the braces.
+fn plain_group(tokens: &[Located]) -> Option<(String, usize)> {
+    let (first, rest) = tokens.split_first()?;
+    if !matches!(first.token, Token::Character(_, Category::Begin)) {
+        return None;
+    }
+    let mut text = String::new();
+    for (at, located) in rest.iter().enumerate() {
+        match located.token {
+            Token::Character(sign, Category::Letter | Category::Other) => text.push(sign),
+            Token::Character(_, Category::End) => return Some((text, at + 2)),
+            _ => return None,
+        }
+    }
+    None
+}
+
+/// A text without white space around it.
+pub(crate) fn trimmed(mut text: String) -> String {
+    text.truncate(text.trim_end().len());
+    let room = text.len() - text.trim_start().len();
+    if room > 0 {
+        text.drain(..room);
+    }
+    text
 }

@@ -1,16 +1,9 @@
-//! Where tokens come from: texts, and lists of tokens that macros made.
+//! Texts that tokens are read from.
 
 use super::category::Categories;
-use super::token::{Category, Located, Names, Spot, Token, active_name};
+use super::token::{Category, Located, Name, Names, Spot, Token, active_name};
+use crate::document::CompactString;
 use std::sync::Arc;
-
-/// One place that tokens come from.
-#[derive(Debug)]
-pub(super) enum Level {
-    Text(TextLevel),
-    /// Tokens, and which comes next.
-    Tokens(Vec<Located>, usize),
-}
 
 /// A text that is being read.
 #[derive(Debug)]
@@ -45,7 +38,7 @@ impl TextLevel {
     }
 
     /// The characters from here on that stand for themselves, single spaces among them.
-    pub(super) fn take_plain(&mut self, categories: &Categories, out: &mut String) -> bool {
+    pub(super) fn take_plain(&mut self, categories: &Categories, out: &mut CompactString) -> bool {
         let text = Arc::clone(&self.text);
         let bytes = text.as_bytes();
         let start = self.at;
@@ -55,11 +48,17 @@ impl TextLevel {
         }
         loop {
             at += categories.plain_length(bytes.get(at..).unwrap_or_default());
-            let is_single_space = at > start
-                && bytes.get(at) == Some(&b' ')
-                && bytes.get(at + 1).is_some_and(|next| *next > b' ')
-                && categories.get(' ') == Category::Space;
-            if !is_single_space {
+            let Some(byte) = bytes.get(at) else { break };
+            let next = bytes.get(at + 1);
+            let is = |category| categories.get(char::from(*byte)) == category;
+            let goes_on = match byte {
+                b' ' => at > start && next.is_some_and(|next| *next > b' ') && is(Category::Space),
+                // Twice in a row they are other characters.
+                b'-' | b',' | b'<' | b'>' => next != Some(byte) && is(Category::Other),
+                b'!' | b'?' => next != Some(&b'`') && is(Category::Other),
+                _ => false,
+            };
+            if !goes_on {
                 break;
             }
             at += 1;
@@ -80,6 +79,21 @@ impl TextLevel {
         true
     }
 
+    /// A group right here that holds only letters, digits and signs that are nothing else.
+    pub(super) fn take_plain_group(&mut self, categories: &Categories) -> Option<String> {
+        let inside = self.rest().strip_prefix('{')?;
+        if categories.get('{') != Category::Begin || categories.get('}') != Category::End {
+            return None;
+        }
+        let is_plain = |c: char| matches!(categories.get(c), Category::Letter | Category::Other);
+        let length = inside.find(|c| !is_plain(c))?;
+        inside.get(length..)?.strip_prefix('}')?;
+        let taken = inside.get(..length)?.to_string();
+        self.at += length + 2;
+        self.state = LineState::Middle;
+        Some(taken)
+    }
+
     /// The next token; `None` at the end.
     pub(super) fn next(&mut self, categories: &Categories, names: &mut Names) -> Option<Located> {
         loop {
@@ -90,7 +104,7 @@ impl TextLevel {
                 Category::EndLine => {
                     let before = std::mem::replace(&mut self.state, LineState::Start);
                     match before {
-                        LineState::Start => Token::Command(names.of("par")),
+                        LineState::Start => Token::Command(Name::PARAGRAPH),
                         LineState::Middle => Token::Character('\n', Category::Space),
                         LineState::Skipping => continue,
                     }
@@ -122,6 +136,11 @@ impl TextLevel {
 
     /// The next character; `^^` and what is behind it stand for another one.
     fn take(&mut self) -> Option<char> {
+        let byte = self.text.as_bytes().get(self.at)?;
+        if byte.is_ascii() && *byte != b'^' {
+            self.at += 1;
+            return Some(char::from(*byte));
+        }
         let rest = self.rest();
         let first = rest.chars().next()?;
         if first == '^'
@@ -184,6 +203,21 @@ impl TextLevel {
         self.at = (self.at + length + 1).min(self.text.len());
         self.state = LineState::Start;
         line
+    }
+
+    /// The next character, where that is neither white space nor says nothing; a backslash for
+    /// what begins a command.
+    pub(super) fn next_sign(&self, categories: &Categories) -> Option<char> {
+        let sign = self.peek_character().filter(|sign| *sign != '^')?;
+        match categories.get(sign) {
+            Category::Escape | Category::Active => Some('\\'),
+            Category::EndLine
+            | Category::Space
+            | Category::Comment
+            | Category::Ignored
+            | Category::Invalid => None,
+            _ => Some(sign),
+        }
     }
 
     /// The next character, which stays where it is.

@@ -1,5 +1,6 @@
 //! What commands mean to the front.
 
+use super::registers::RegisterId;
 use super::token::{Category, Name, Token};
 use std::sync::Arc;
 
@@ -17,8 +18,8 @@ pub(super) enum Meaning {
     Same(Name),
     /// A character, as `\let` makes them.
     Character(char, Category),
-    /// A number or length, by its name.
-    Register(Arc<str>),
+    /// A number or length.
+    Register(RegisterId),
 }
 
 /// A macro.

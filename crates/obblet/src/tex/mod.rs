@@ -15,11 +15,13 @@ mod definitions;
 mod expand;
 mod front;
 mod input;
+mod levels;
 mod meaning;
 mod numbers;
+mod registers;
 mod token;
 
-pub(crate) use front::{Front, Included};
+pub(crate) use front::{Front, Included, trimmed};
 pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
 
 /// How many macros a document may expand.

@@ -1,90 +1,38 @@
 //! Numbers, lengths and counters.
 
 use super::front::{Front, Saved};
+use super::levels::Levels;
 use super::meaning::{Meaning, NumberForm, Primitive};
+use super::registers::RegisterId;
 use super::token::{Category, Located, Token};
-use crate::document::NumeralStyle;
-use std::collections::{HashMap, HashSet};
-use std::sync::Arc;
+use crate::document::{CompactString, NumeralStyle};
 
 /// The units of lengths, in scaled points of which a point has 65,536.
 const POINT: f64 = 65_536.0;
 
-/// Counters and lengths.
-#[derive(Debug, Default)]
-pub(super) struct Registers {
-    values: HashMap<Arc<str>, Register>,
-    /// Counters that a counter sets back to zero.
-    within: HashMap<Arc<str>, Vec<Arc<str>>>,
-}
-
-#[derive(Debug, Clone, Copy, Default)]
-struct Register {
-    value: i64,
-    is_length: bool,
-}
-
-impl Registers {
-    pub(super) fn get(&self, name: &str) -> i64 {
-        self.values.get(name).map_or(0, |register| register.value)
-    }
-
-    pub(super) fn set(&mut self, name: &str, value: i64) -> i64 {
-        match self.values.get_mut(name) {
-            Some(register) => std::mem::replace(&mut register.value, value),
-            None => {
-                self.values.insert(name.into(), Register { value, is_length: false });
-                0
-            }
-        }
-    }
-
-    fn is_length(&self, name: &str) -> bool {
-        self.values.get(name).is_some_and(|register| register.is_length)
-    }
-
-    /// Sets all counters to zero that stand below this one.
-    fn reset_below(&mut self, name: &str) {
-        let mut open = vec![Arc::<str>::from(name)];
-        // Counters may be within each other in a circle.
-        let mut seen: HashSet<Arc<str>> = HashSet::new();
-        while let Some(next) = open.pop() {
-            for counter in self.within.get(&next).cloned().unwrap_or_default() {
-                self.set(&counter, 0);
-                if seen.insert(counter.clone()) {
-                    open.push(counter);
-                }
-            }
-        }
-    }
-}
-
-fn key(counter: &str) -> String {
-    format!("c@{counter}")
-}
-
 impl Front<'_> {
     /// The value of a counter.
     pub(crate) fn counter(&self, name: &str) -> i64 {
-        self.registers.get(&key(name))
+        self.registers.counter(name).map_or(0, |id| self.registers.get(id))
     }
 
     pub(crate) fn has_counter(&self, name: &str) -> bool {
-        self.registers.values.contains_key(key(name).as_str())
+        self.registers.counter(name).is_some()
     }
 
     pub(crate) fn set_counter(&mut self, name: &str, value: i64) {
-        self.registers.set(&key(name), value);
+        let id = self.registers.counter_or_new(name);
+        self.registers.set(id, value);
     }
 
     /// Makes a counter, which another one sets back to zero.
     pub(crate) fn new_counter(&mut self, name: &str, within: Option<&str>) {
-        let own: Arc<str> = key(name).into();
-        self.registers.values.insert(own.clone(), Register::default());
+        let own = self.registers.counter_or_new(name);
+        self.registers.set(own, 0);
         if let Some(within) = within {
-            self.registers.within.entry(key(within).into()).or_default().push(own);
+            self.count_within(name, within, true);
         }
-        self.give(&key(name), Meaning::Register(key(name).into()));
+        self.give(&format!("c@{name}"), Meaning::Register(own));
         let shown = format!("the{name}");
         if !self.is_defined(&shown) {
             self.define_text(&shown, &format!(r"\arabic{{{name}}}"));
@@ -93,30 +41,33 @@ impl Front<'_> {
 
     /// A counter is set back to zero by another one from now on, or no longer.
     pub(crate) fn count_within(&mut self, name: &str, within: &str, is_within: bool) {
-        let own: Arc<str> = key(name).into();
-        let list = self.registers.within.entry(key(within).into()).or_default();
-        list.retain(|known| *known != own);
-        if is_within {
-            list.push(own);
-        }
+        let own = self.registers.counter_or_new(name);
+        let above = self.registers.counter_or_new(within);
+        self.registers.count_within(own, above, is_within);
     }
 
     /// One more; counters below it start anew.
     pub(crate) fn step_counter(&mut self, name: &str) {
-        let key = key(name);
-        let value = self.registers.get(&key);
-        self.registers.set(&key, value.saturating_add(1));
-        self.registers.reset_below(&key);
+        let id = self.registers.counter_or_new(name);
+        let value = self.registers.get(id);
+        self.registers.set(id, value.saturating_add(1));
+        self.registers.reset_below(id);
     }
 
     /// How a counter is shown, by its own `\the…` command.
-    pub(crate) fn shown_counter(&mut self, name: &str) -> String {
-        let spot = self.spot();
-        let command = self.command(&format!("the{name}"), spot);
-        let tokens = self.expanded(vec![command]);
+    pub(crate) fn shown_counter(&mut self, name: &str) -> CompactString {
+        let id = self.registers.counter_or_new(name);
+        let command = self.registers.shown_by(id).unwrap_or_else(|| {
+            let command = self.names.of(&format!("the{name}"));
+            self.registers.show_by(id, command);
+            command
+        });
+        let mut tokens = self.new_list();
+        tokens.push(Located { token: Token::Command(command), spot: self.spot() });
+        let tokens = self.expanded(tokens);
         // Braces and commands that only set it are no part of a number.
-        let mut shown = String::new();
-        for located in tokens {
+        let mut shown = CompactString::default();
+        for located in &tokens {
             match located.token {
                 Token::Character(_, Category::Begin | Category::End) => {}
                 Token::Character(character, _) => shown.push(character),
@@ -129,7 +80,8 @@ impl Front<'_> {
                 Token::Argument(_) => {}
             }
         }
-        shown.trim().to_string()
+        self.give_back(tokens);
+        shown.trim().into()
     }
 
     /// Defines a command as a piece of TeX.
@@ -137,7 +89,7 @@ impl Front<'_> {
         let source = format!(r"\gdef\{name}{{{text}}}");
         let level = super::input::TextLevel::new(source.as_str().into(), 0, true);
         let kept = std::mem::take(&mut self.kept);
-        let levels = std::mem::replace(&mut self.levels, vec![super::input::Level::Text(level)]);
+        let levels = std::mem::replace(&mut self.levels, Levels::of(level));
         let categories = self.categories.clone();
         self.categories.set('@', Category::Letter);
         while self.next().is_some() {}
@@ -228,10 +180,8 @@ impl Front<'_> {
     fn new_register(&mut self, primitive: Primitive) {
         let tokens = self.argument();
         let Some(Located { token: Token::Command(name), .. }) = tokens.first() else { return };
-        let text: Arc<str> = self.names.text(*name).into();
-        let is_length = primitive == Primitive::NewDimension;
-        self.registers.values.insert(text.clone(), Register { value: 0, is_length });
-        self.set_meaning(*name, Meaning::Register(text), true);
+        let register = self.registers.add(primitive == Primitive::NewDimension);
+        self.set_meaning(*name, Meaning::Register(register), true);
     }
 
     /// `\setlength{\name}{length}`.
@@ -239,13 +189,16 @@ impl Front<'_> {
         let tokens = self.argument();
         let value = self.argument();
         let Some(Located { token: Token::Command(name), spot }) = tokens.first() else { return };
-        let text = self.names.text(*name).to_string();
+        let register = match self.meaning(*name) {
+            Meaning::Register(register) => Some(*register),
+            _ => None,
+        };
         let mut value = value;
         value.push(self.command("relax", *spot));
         self.push(value);
         let mut value = self.dimension();
-        if primitive == Primitive::AddToLength {
-            value = value.saturating_add(self.registers.get(&text));
+        if let Some(register) = register.filter(|_| primitive == Primitive::AddToLength) {
+            value = value.saturating_add(self.registers.get(register));
         }
         // The rest of a length that can stretch says nothing here.
         while let Some(located) = self.next_raw() {
@@ -253,19 +206,21 @@ impl Front<'_> {
                 break;
             }
         }
-        self.registers.values.insert(text.into(), Register { value, is_length: true });
+        if let Some(register) = register {
+            self.registers.set(register, value);
+        }
     }
 
     /// `\name=5`, without `\advance`.
-    pub(super) fn assign(&mut self, name: &Arc<str>) {
+    pub(super) fn assign(&mut self, register: RegisterId) {
         let is_global = std::mem::take(&mut self.is_global);
         self.eat_equals();
-        let value = self.value_for(name);
-        self.store(name, value, is_global);
+        let value = self.value_for(register);
+        self.store(register, value, is_global);
     }
 
-    fn value_for(&mut self, name: &str) -> i64 {
-        if self.registers.is_length(name) {
+    fn value_for(&mut self, register: RegisterId) -> i64 {
+        if self.registers.is_length(register) {
             let value = self.dimension();
             self.skip_stretch();
             value
@@ -283,10 +238,10 @@ impl Front<'_> {
         }
     }
 
-    fn store(&mut self, name: &Arc<str>, value: i64, is_global: bool) {
-        let before = self.registers.set(name, value);
+    fn store(&mut self, register: RegisterId, value: i64, is_global: bool) {
+        let before = self.registers.set(register, value);
         if !is_global && self.groups > 0 {
-            self.saved.push(Saved::Register(name.clone(), before));
+            self.saved.push(Saved::Register(register, before));
         }
     }
 
@@ -294,12 +249,11 @@ impl Front<'_> {
     fn advance(&mut self, is_global: bool) {
         let Some(located) = self.next_raw() else { return };
         let Token::Command(name) = located.token else { return self.push_one(located) };
-        let Meaning::Register(register) = self.meaning(name) else { return };
-        let register = Arc::clone(register);
+        let Meaning::Register(register) = *self.meaning(name) else { return };
         self.eat_word("by");
-        let by = self.value_for(&register);
-        let value = self.registers.get(&register).saturating_add(by);
-        self.store(&register, value, is_global);
+        let by = self.value_for(register);
+        let value = self.registers.get(register).saturating_add(by);
+        self.store(register, value, is_global);
     }
 
     /// `\the\name`.
@@ -308,8 +262,8 @@ impl Front<'_> {
         let Token::Command(name) = located.token else { return self.push_one(located) };
         let shown = match self.meaning(name) {
             Meaning::Register(register) => {
-                let value = self.registers.get(register);
-                match self.registers.is_length(register) {
+                let value = self.registers.get(*register);
+                match self.registers.is_length(*register) {
                     true => format!("{}pt", (value as f64 / POINT * 1000.0).round() / 1000.0),
                     false => value.to_string(),
                 }
@@ -387,7 +341,7 @@ impl Front<'_> {
     fn number_token(&self, located: Located) -> NumberToken {
         match located.token {
             Token::Command(name) => match self.meaning(name) {
-                Meaning::Register(register) => NumberToken::Value(self.registers.get(register)),
+                Meaning::Register(register) => NumberToken::Value(self.registers.get(*register)),
                 _ => NumberToken::Token(located),
             },
             _ => NumberToken::Token(located),
@@ -526,7 +480,7 @@ impl Front<'_> {
     /// A length that is written in a text, in points.
     pub(crate) fn dimension_of(&mut self, text: &str) -> f32 {
         let level = super::input::TextLevel::new(text.into(), 0, false);
-        let levels = std::mem::replace(&mut self.levels, vec![super::input::Level::Text(level)]);
+        let levels = std::mem::replace(&mut self.levels, Levels::of(level));
         let scaled = self.dimension();
         self.levels = levels;
         (scaled as f64 / POINT) as f32

@@ -1,6 +1,6 @@
 //! Tokens, their categories, and the names of commands.
 
-use std::collections::HashMap;
+use crate::hashing::QuickMap;
 
 /// The sixteen categories of characters, without those that make no tokens of their own.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -55,7 +55,23 @@ impl Category {
 
 /// The name of a command, or an active character.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub(crate) struct Name(pub(super) u32);
+pub(crate) struct Name(u32);
+
+impl Name {
+    /// `\par`, which an empty line is.
+    pub(crate) const PARAGRAPH: Self = Self(0);
+    /// `\endcsname`.
+    pub(super) const END_OF_NAME: Self = Self(1);
+    /// Marks the end of what is expanded: nobody can type it.
+    pub(super) const END_OF_EXPANSION: Self = Self(2);
+    /// The texts of these, by their numbers.
+    const FIXED: [&str; 3] = ["par", "endcsname", "\u{1}end"];
+
+    /// Its number: names are numbered from zero on, in the order of their first use.
+    pub(crate) fn index(self) -> usize {
+        self.0 as usize
+    }
+}
 
 /// What TeX reads.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -89,10 +105,20 @@ pub(crate) struct Located {
 }
 
 /// All names, each with a number.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 pub(crate) struct Names {
-    numbers: HashMap<Box<str>, Name>,
+    numbers: QuickMap<Box<str>, Name>,
     texts: Vec<Box<str>>,
+}
+
+impl Default for Names {
+    fn default() -> Self {
+        let mut names = Self { numbers: QuickMap::default(), texts: Vec::new() };
+        for text in Name::FIXED {
+            names.of(text);
+        }
+        names
+    }
 }
 
 impl Names {
@@ -112,7 +138,7 @@ impl Names {
     }
 
     pub(crate) fn text(&self, name: Name) -> &str {
-        self.texts.get(name.0 as usize).map_or("", |text| text)
+        self.texts.get(name.index()).map_or("", |text| text)
     }
 }
 
@@ -123,7 +149,7 @@ pub(super) fn active_name(character: char) -> String {
 
 /// Tokens as somebody would type them.
 pub(crate) fn typed(tokens: &[Located], names: &Names) -> String {
-    let mut text = String::new();
+    let mut text = String::with_capacity(tokens.len());
     // Whether the text ends with a name that a letter would go on with.
     let mut is_open = false;
     for located in tokens {

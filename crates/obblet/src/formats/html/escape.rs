@@ -26,17 +26,30 @@ fn control(byte: u8) -> Option<&'static str> {
 }
 
 fn push_escaped(out: &mut String, text: &str, escape: impl Fn(u8) -> Option<&'static str>) {
-    let mut written = 0;
-    for (at, byte) in text.bytes().enumerate() {
-        // Most bytes are letters and stand above all that is escaped.
-        if byte > b'>' && byte != 0x7F {
-            continue;
-        }
-        if let Some(reference) = escape(byte) {
+    let (mut written, mut at) = (0, 0);
+    let bytes = text.as_bytes();
+    let is_special = |byte: &u8| SPECIAL.get(usize::from(*byte)).copied().unwrap_or(true);
+    while let Some(next) = bytes.get(at..).and_then(|rest| rest.iter().position(is_special)) {
+        at += next;
+        if let Some(reference) = bytes.get(at).and_then(|byte| escape(*byte)) {
             out.push_str(text.get(written..at).unwrap_or_default());
             out.push_str(reference);
             written = at + 1;
         }
+        at += 1;
     }
     out.push_str(text.get(written..).unwrap_or_default());
 }
+
+/// The bytes that are escaped in text or in values.
+const SPECIAL: [bool; 256] = {
+    let mut special = [false; 256];
+    let mut byte = 0;
+    while byte < 256 {
+        special[byte] = matches!(byte as u8, b'&' | b'<' | b'>' | b'"')
+            || (byte < 0x20 && !matches!(byte as u8, b'\t' | b'\n' | 0x0C | b'\r'))
+            || byte == 0x7F;
+        byte += 1;
+    }
+    special
+};

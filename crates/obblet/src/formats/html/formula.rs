@@ -2,7 +2,9 @@
 //! type is the one programs agree on).
 
 use super::dom::{Dom, NodeData, NodeId};
-use crate::math::{Element, Expression, Formula, Node, Page, push_mathml, read_mathml};
+use crate::math::{
+    Element, Expression, Formula, Node, NumberedFormula, Page, push_mathml, read_mathml,
+};
 
 const TEX: &str = "application/x-tex";
 
@@ -14,12 +16,12 @@ pub(super) fn push_formula(
     out: &mut String,
     tex: &str,
     is_display: bool,
-    tree: &Expression,
+    formula: &NumberedFormula<'_>,
     page: &mut dyn Page,
 ) {
     out.push_str(if is_display { "<math display=\"block\">" } else { "<math>" });
     out.push_str("<semantics><mrow>");
-    push_mathml(out, tree, page);
+    push_mathml(out, formula, page);
     out.push_str("</mrow><annotation encoding=\"");
     out.push_str(TEX);
     out.push_str("\">");

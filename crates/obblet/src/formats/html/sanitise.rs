@@ -218,8 +218,9 @@ impl CleanWriter<'_, '_> {
         if formula.source.is_empty() || !unknown.is_empty() {
             return false;
         }
-        let tree = formula.numbered(self.findings, self.place);
-        push_formula(&mut self.out, &formula.source, formula.display, &tree, &mut Labels(self.ids));
+        let numbered = formula.numbered(self.findings, self.place);
+        let labels = &mut Labels(self.ids);
+        push_formula(&mut self.out, &formula.source, formula.display, &numbered, labels);
         true
     }
 

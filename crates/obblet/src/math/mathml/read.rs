@@ -2,6 +2,7 @@
 
 use super::letters::plain_text;
 use super::{BRACKETS, FRAME, FUNCTION_ROOM, LEFT, NUMBER, OVERLINE, SOURCE, UNDERLINE, stroke};
+use crate::document::CompactString;
 use crate::math::symbols::{ACCENTS, Class, SPANS, class_of, is_function};
 use crate::math::tex::usual_placement;
 use crate::math::{
@@ -92,7 +93,7 @@ impl Reader {
 
     fn children(&mut self, element: &Element) -> Vec<Expression> {
         if self.depth > DEEPEST {
-            return vec![Expression::Text(element.text(), LetterStyle::Usual)];
+            return vec![Expression::Text(element.text().into(), LetterStyle::Usual)];
         }
         self.depth += 1;
         let mut parts = Vec::new();
@@ -125,7 +126,7 @@ impl Reader {
     /// The children of an element that has a fixed number of them.
     fn arguments(&mut self, element: &Element) -> Vec<Expression> {
         if self.depth > DEEPEST {
-            return vec![Expression::Text(element.text(), LetterStyle::Usual)];
+            return vec![Expression::Text(element.text().into(), LetterStyle::Usual)];
         }
         self.depth += 1;
         let found = element.elements().map(|child| self.argument(child)).collect();
@@ -208,7 +209,7 @@ impl Reader {
         };
         let colour = css_value(style, "color").or(element.attribute("mathcolor")).filter(is_plain);
         if let Some(colour) = colour {
-            return Expression::Coloured(colour.to_string(), body());
+            return Expression::Coloured(colour.into(), body());
         }
         if element.name == "mpadded" {
             let is_flat = element.has("height", "0") && element.has("depth", "0");
@@ -275,9 +276,9 @@ impl Reader {
             only => only,
         };
         Some(Expression::Fenced {
-            open: open.map(|mo| mo.text()).unwrap_or_default(),
-            close: close.map(|mo| mo.text()).unwrap_or_default(),
-            separator,
+            open: open.map(|mo| mo.text().into()).unwrap_or_default(),
+            close: close.map(|mo| mo.text().into()).unwrap_or_default(),
+            separator: separator.into(),
             parts: parts.into_iter().map(unwrapped).collect(),
         })
     }
@@ -357,7 +358,7 @@ impl Reader {
 
     fn table(&mut self, element: &Element) -> Expression {
         if self.depth > DEEPEST {
-            return Expression::Text(element.text(), LetterStyle::Usual);
+            return Expression::Text(element.text().into(), LetterStyle::Usual);
         }
         self.depth += 1;
         let rows: Vec<&Element> = element.elements().filter(|row| row.name == "mtr").collect();
@@ -403,15 +404,15 @@ impl Reader {
         let mut lines = Vec::new();
         for row in rows {
             let label = row.attribute("id").map(ToString::to_string);
-            let mut line = DisplayLine { label, ..DisplayLine::default() };
+            let mut line = DisplayLine { label: label.map(Into::into), ..DisplayLine::default() };
             for cell in row.elements() {
                 if cell.has("style", NUMBER) {
                     let shown = cell.text();
                     let inner = shown.strip_prefix('(').and_then(|rest| rest.strip_suffix(')'));
                     line.number = match (shown.as_str(), inner) {
                         ("", _) => LineNumber::None,
-                        (_, Some(inner)) => LineNumber::Stated(inner.to_string()),
-                        (bare, None) => LineNumber::Bare(bare.to_string()),
+                        (_, Some(inner)) => LineNumber::Stated(inner.into()),
+                        (bare, None) => LineNumber::Bare(bare.into()),
                     };
                 } else {
                     let is_alone = row.elements().count() == 1;
@@ -462,9 +463,9 @@ impl Reader {
             joined.push(part);
         }
         Expression::Fenced {
-            open: stated("open", "("),
-            close: stated("close", ")"),
-            separator: String::new(),
+            open: stated("open", "(").into(),
+            close: stated("close", ")").into(),
+            separator: CompactString::default(),
             parts: vec![Expression::of(joined)],
         }
     }
@@ -504,10 +505,10 @@ fn identifier(element: &Element) -> Expression {
         _ => None,
     };
     if let Some(style) = stated {
-        return Expression::Identifier(text, style);
+        return Expression::Identifier(text.into(), style);
     }
     if let Some((plain, style)) = plain_text(&text) {
-        return Expression::Identifier(plain, style);
+        return Expression::Identifier(plain.into(), style);
     }
     let mut characters = text.chars();
     let first = characters.next().unwrap_or_default();
@@ -519,13 +520,13 @@ fn identifier(element: &Element) -> Expression {
         Some(_) if is_function(&text) => LetterStyle::Name,
         Some(_) => LetterStyle::Upright,
     };
-    Expression::Identifier(text, style)
+    Expression::Identifier(text.into(), style)
 }
 
 fn number(text: &str) -> Expression {
     match plain_text(text) {
-        Some((plain, style)) => Expression::Identifier(plain, style),
-        None => Expression::Number(text.to_string()),
+        Some((plain, style)) => Expression::Identifier(plain.into(), style),
+        None => Expression::Number(text.into()),
     }
 }
 
@@ -542,7 +543,13 @@ fn operator(element: &Element) -> Expression {
         let placement =
             if is_fixed { Placement::AlwaysBelowAndAbove } else { usual_placement(first) };
         let body = Box::new(Expression::nothing());
-        return Expression::LargeOperator { sign: text, lower: None, upper: None, placement, body };
+        return Expression::LargeOperator {
+            sign: text.into(),
+            lower: None,
+            upper: None,
+            placement,
+            body,
+        };
     }
     if element.has("stretchy", "true") {
         let side = match element.attribute("form") {
@@ -553,27 +560,27 @@ fn operator(element: &Element) -> Expression {
         };
         let height = element.attribute("minsize").unwrap_or_default();
         if let Some(at) = BRACKETS.iter().position(|known| *known == height) {
-            return Expression::SizedBracket { sign: text, size: at as u8 + 1, side };
+            return Expression::SizedBracket { sign: text.into(), size: at as u8 + 1, side };
         }
         if class_of(first) == Class::Relation {
-            return Expression::Stretched(text);
+            return Expression::Stretched(text.into());
         }
     }
     if first.is_ascii_alphabetic() {
-        let name = Expression::Identifier(text, LetterStyle::Name);
+        let name = Expression::Identifier(text.into(), LetterStyle::Name);
         return match element.attribute("lspace") {
             Some(_) => Expression::Classed(SpacingClass::Binary, Box::new(name)),
             None => name,
         };
     }
-    Expression::Operator(text)
+    Expression::Operator(text.into())
 }
 
 fn words(element: &Element) -> Expression {
     let style = element.attribute("style").unwrap_or_default();
     let text = element.text();
     if style == SOURCE {
-        return Expression::Source(text);
+        return Expression::Source(text.into());
     }
     let style = match style.replace(' ', "").as_str() {
         "font-style:italic" => LetterStyle::Slanted,
@@ -582,7 +589,7 @@ fn words(element: &Element) -> Expression {
         "font-family:monospace" => LetterStyle::Monospace,
         _ => LetterStyle::Usual,
     };
-    Expression::Text(text.replace('\u{a0}', " "), style)
+    Expression::Text(text.replace('\u{a0}', " ").into(), style)
 }
 
 /// A length as hundredths of a unit, of which 18 are an em.

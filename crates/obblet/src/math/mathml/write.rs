@@ -7,7 +7,7 @@ use crate::math::symbols::{ACCENTS, Class, class_of};
 use crate::math::tex::usual_placement;
 use crate::math::{
     Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,
-    FractionLine, LetterStyle, LineNumber, Overlap, Placement,
+    FractionLine, LetterStyle, LineNumber, NumberedFormula, Overlap, Placement,
 };
 
 /// What a formula asks of the page it stands on.
@@ -23,12 +23,26 @@ pub(crate) trait Page {
 }
 
 /// Writes presentation markup.
-pub(crate) fn push_mathml(out: &mut String, expression: &Expression, page: &mut dyn Page) {
+pub(crate) fn push_mathml(out: &mut String, formula: &NumberedFormula, page: &mut dyn Page) {
     let mut writer = Writer { out, page };
-    match expression {
-        Expression::Row(parts) => writer.parts(parts),
-        only => writer.write(only),
+    match (formula.tree.as_ref(), formula.number, formula.label) {
+        (Expression::Display(display), _, label) => writer.display(display, label),
+        (Expression::Row(parts), None, None) => writer.parts(parts),
+        (only, None, None) => writer.write(only),
+        (only, number, label) => {
+            let number = number.map(|number| format!("({number})")).unwrap_or_default();
+            let cells = std::slice::from_ref(only);
+            writer.lines(&[Line { cells, number, label, is_words: false }], Arrangement::Single);
+        }
     }
+}
+
+/// A line of a display, with its number as it is shown.
+struct Line<'a> {
+    cells: &'a [Expression],
+    number: String,
+    label: Option<&'a str>,
+    is_words: bool,
 }
 
 struct Writer<'w> {
@@ -44,11 +58,16 @@ impl Writer<'_> {
     }
 
     fn open(&mut self, name: &str, attributes: &str) {
-        self.out.push_str(&format!("<{name}{attributes}>"));
+        self.out.push('<');
+        self.out.push_str(name);
+        self.out.push_str(attributes);
+        self.out.push('>');
     }
 
     fn close(&mut self, name: &str) {
-        self.out.push_str(&format!("</{name}>"));
+        self.out.push_str("</");
+        self.out.push_str(name);
+        self.out.push('>');
     }
 
     /// An element of a fixed number of parts.
@@ -161,7 +180,8 @@ impl Writer<'_> {
             Expression::Matrix(rows) => self.table(rows, "", |_, _| String::new()),
             Expression::Array(array) => self.array(array),
             Expression::Lines(rows) => {
-                self.table(rows, " displaystyle=\"true\"", |_, column| line_cell(column));
+                let style = |_, column| format!(" style=\"{}\"", line_cell(column));
+                self.table(rows, " displaystyle=\"true\"", style);
             }
             Expression::Stack(lines) => {
                 self.open("mtable", "");
@@ -172,7 +192,7 @@ impl Writer<'_> {
                 }
                 self.close("mtable");
             }
-            Expression::Display(display) => self.display(display),
+            Expression::Display(display) => self.display(display, None),
             Expression::Function { name, argument } => {
                 self.open("mrow", "");
                 self.write(name);
@@ -280,15 +300,20 @@ impl Writer<'_> {
             LetterStyle::Monospace => " style=\"font-family:monospace\"",
             _ => "",
         };
-        self.leaf("mtext", css, &text.replace(' ', "\u{a0}"));
+        self.open("mtext", css);
+        for (at, word) in text.split(' ').enumerate() {
+            if at > 0 {
+                self.out.push('\u{a0}');
+            }
+            self.page.push_text(self.out, word);
+        }
+        self.close("mtext");
     }
 
     fn space(&mut self, room: i32) {
-        let em = f64::from(room) / 1800.0;
-        let width = format!("{em:.4}");
-        let width = width.trim_end_matches('0').trim_end_matches('.');
-        self.open("mspace", &format!(" width=\"{width}em\""));
-        self.close("mspace");
+        self.out.push_str("<mspace width=\"");
+        push_ems(self.out, room);
+        self.out.push_str("em\"></mspace>");
     }
 
     fn scripts(
@@ -435,66 +460,85 @@ impl Writer<'_> {
         self.table(rows, "", style);
     }
 
-    fn display(&mut self, display: &Display) {
-        if let ([line], Arrangement::Single) = (display.lines.as_slice(), display.arrangement)
+    /// A display; the label that its formula has is that of its only line.
+    fn display(&mut self, display: &Display, label: Option<&str>) {
+        let label = label.filter(|_| display.lines.len() == 1);
+        let lines = display.lines.iter().map(|line| Line {
+            cells: &line.cells,
+            number: shown_number(line),
+            label: line.label.as_deref().or(label),
+            is_words: line.is_words,
+        });
+        let lines: Vec<Line<'_>> = lines.collect();
+        self.lines(&lines, display.arrangement);
+    }
+
+    fn lines(&mut self, lines: &[Line<'_>], arrangement: Arrangement) {
+        if let ([line], Arrangement::Single) = (lines, arrangement)
             && line.label.is_none()
-            && shown_number(line).is_empty()
+            && line.number.is_empty()
         {
             return line.cells.iter().for_each(|cell| match cell {
                 Expression::Row(parts) => self.parts(parts),
                 only => self.write(only),
             });
         }
-        let has_numbers = display.lines.iter().any(|line| !shown_number(line).is_empty());
+        let has_numbers = lines.iter().any(|line| !line.number.is_empty());
+        let widest = lines.iter().map(|line| line.cells.len()).max().unwrap_or(0);
+        let last = lines.len().saturating_sub(1);
         self.open("mtable", " displaystyle=\"true\"");
-        for (at, line) in display.lines.iter().enumerate() {
-            let id = line.label.as_deref().and_then(|label| self.page.id_of_label(label));
-            let mut attributes = String::new();
-            if let Some(id) = id {
-                attributes.push_str(" id=\"");
-                self.page.push_value(&mut attributes, &id);
-                attributes.push('"');
-            }
-            self.open("mtr", &attributes);
-            let last = display.lines.len() - 1;
+        for (at, line) in lines.iter().enumerate() {
+            self.open_line(line);
+            let side = match arrangement {
+                Arrangement::Broken if at == 0 && last > 0 => Some(LEFT),
+                Arrangement::Broken if at == last && last > 0 => Some("text-align: right"),
+                _ => None,
+            };
             for (column, cell) in line.cells.iter().enumerate() {
-                let styled = |style: &str| format!(" style=\"{style}\"");
-                let style = match display.arrangement {
-                    _ if line.is_words => styled(LEFT),
-                    Arrangement::Broken if at == 0 && last > 0 => styled(LEFT),
-                    Arrangement::Broken if at == last && last > 0 => styled("text-align: right"),
+                let style = match arrangement {
+                    _ if line.is_words => Some(LEFT),
                     Arrangement::Aligned | Arrangement::AlignedTight | Arrangement::AlignedWide => {
-                        line_cell(column)
+                        Some(line_cell(column))
                     }
-                    _ => String::new(),
+                    _ => side,
                 };
-                let widest = widest(display);
-                let spans = line.is_words && widest > 1;
-                let span = if spans { format!(" columnspan=\"{widest}\"") } else { String::new() };
-                self.around("mtd", &(style + &span), cell);
+                let mut attributes =
+                    style.map(|style| format!(" style=\"{style}\"")).unwrap_or_default();
+                if line.is_words && widest > 1 {
+                    attributes.push_str(&format!(" columnspan=\"{widest}\""));
+                }
+                self.around("mtd", &attributes, cell);
             }
             if has_numbers {
-                self.missing_cells(display, line);
-                self.open("mtd", &format!(" style=\"{NUMBER}\""));
-                let number = shown_number(line);
-                if !number.is_empty() {
-                    self.leaf("mtext", "", &number);
-                }
-                self.close("mtd");
+                self.number_cell(line, widest);
             }
             self.close("mtr");
         }
         self.close("mtable");
     }
 
+    fn open_line(&mut self, line: &Line<'_>) {
+        self.out.push_str("<mtr");
+        if let Some(id) = line.label.and_then(|label| self.page.id_of_label(label)) {
+            self.out.push_str(" id=\"");
+            self.page.push_value(self.out, &id);
+            self.out.push('"');
+        }
+        self.out.push('>');
+    }
+
     /// Numbers stand in one column, whatever lines have before them.
-    fn missing_cells(&mut self, display: &Display, line: &DisplayLine) {
-        if line.is_words {
-            return;
+    fn number_cell(&mut self, line: &Line<'_>, widest: usize) {
+        if !line.is_words {
+            (line.cells.len()..widest).for_each(|_| self.out.push_str("<mtd></mtd>"));
         }
-        for _ in line.cells.len()..widest(display) {
-            self.out.push_str("<mtd></mtd>");
+        self.out.push_str("<mtd style=\"");
+        self.out.push_str(NUMBER);
+        self.out.push_str("\">");
+        if !line.number.is_empty() {
+            self.leaf("mtext", "", &line.number);
         }
+        self.close("mtd");
     }
 
     fn identifier(&mut self, text: &str, style: LetterStyle) {
@@ -512,7 +556,12 @@ impl Writer<'_> {
             LetterStyle::Slanted if is_single => LetterStyle::Usual,
             style => style,
         };
-        self.leaf("mi", attributes, &styled_text(text, style));
+        match style {
+            LetterStyle::Usual | LetterStyle::Upright | LetterStyle::Name => {
+                self.leaf("mi", attributes, text);
+            }
+            style => self.leaf("mi", attributes, &styled_text(text, style)),
+        }
     }
 }
 
@@ -520,19 +569,31 @@ impl Writer<'_> {
 pub(crate) fn shown_number(line: &DisplayLine) -> String {
     match &line.number {
         LineNumber::Counted(Some(number)) | LineNumber::Stated(number) => format!("({number})"),
-        LineNumber::Bare(number) => number.clone(),
+        LineNumber::Bare(number) => number.to_string(),
         LineNumber::None | LineNumber::Counted(None) => String::new(),
     }
 }
 
-fn widest(display: &Display) -> usize {
-    display.lines.iter().map(|line| line.cells.len()).max().unwrap_or(0)
+/// Hundredths of a mathematical unit as ems, to four places.
+fn push_ems(out: &mut String, room: i32) {
+    // An em has 18 units; what is halfway between two places cannot be.
+    let places = (u64::from(room.unsigned_abs()) * 100 + 9) / 18;
+    if room < 0 && places > 0 {
+        out.push('-');
+    }
+    out.push_str(&(places / 10_000).to_string());
+    let behind = format!("{:04}", places % 10_000);
+    let behind = behind.trim_end_matches('0');
+    if !behind.is_empty() {
+        out.push('.');
+        out.push_str(behind);
+    }
 }
 
-fn line_cell(column: usize) -> String {
+fn line_cell(column: usize) -> &'static str {
     match column % 2 {
-        0 => " style=\"text-align: right; padding-right: 0\"".into(),
-        _ => " style=\"text-align: left; padding-left: 0\"".into(),
+        0 => "text-align: right; padding-right: 0",
+        _ => "text-align: left; padding-left: 0",
     }
 }
 

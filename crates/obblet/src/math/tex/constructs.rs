@@ -62,7 +62,7 @@ impl<'s> Reader<'s> {
                 let model = self.scan.raw_option().unwrap_or_default();
                 let value = self.scan.raw_argument();
                 let colour = self.colour(at, model, value);
-                Expression::Coloured(colour, Box::new(self.argument()))
+                Expression::Coloured(colour.into(), Box::new(self.argument()))
             }
             "bmod" => Expression::Classed(SpacingClass::Binary, Box::new(modulo())),
             "pmod" => {
@@ -97,7 +97,7 @@ impl<'s> Reader<'s> {
             "ce" => {
                 let source = self.scan.raw_argument().to_string();
                 let shown = Box::new(chemistry::read(&source));
-                Expression::Chemical { source, shown }
+                Expression::Chemical { source: source.into(), shown }
             }
             "mspace" | "hspace" | "kern" | "mkern" | "hskip" | "mskip" => self.stated_space(name),
             " " | "\n" | "space" | "nobreakspace" => {
@@ -109,7 +109,7 @@ impl<'s> Reader<'s> {
             "#" | "$" | "%" | "&" | "_" => Expression::operator(name),
             "tag" => return self.tag(),
             "label" => {
-                self.line.label = Some(self.scan.raw_argument().trim().to_string());
+                self.line.label = Some(self.scan.raw_argument().trim().into());
                 return None;
             }
             "notag" | "nonumber" => {
@@ -200,14 +200,15 @@ impl<'s> Reader<'s> {
         };
         let separator = separators.first().cloned().unwrap_or_default();
         if separators.iter().all(|other| *other == separator) {
-            return Expression::Fenced { open, close, separator, parts };
+            let (open, close) = (open.into(), close.into());
+            return Expression::Fenced { open, close, separator: separator.into(), parts };
         }
         let mut signs = separators.into_iter();
         let mut row = Vec::new();
         for part in parts {
             row.push(part);
             row.extend(signs.next().map(|sign| Expression::SizedBracket {
-                sign,
+                sign: sign.into(),
                 size: 0,
                 side: BracketSide::Middle,
             }));
@@ -220,12 +221,12 @@ impl<'s> Reader<'s> {
             Expression::Operator(sign) => {
                 let mut signs = sign.chars();
                 match (signs.next(), signs.next()) {
-                    (Some(only), None) => Expression::Operator(negated(only)),
+                    (Some(only), None) => Expression::Operator(negated(only).into()),
                     _ => Expression::Operator(sign),
                 }
             }
             Expression::Identifier(name, style) => {
-                Expression::Identifier(format!("{name}\u{338}"), style)
+                Expression::Identifier(format!("{name}\u{338}").into(), style)
             }
             other => other,
         }
@@ -253,7 +254,8 @@ impl<'s> Reader<'s> {
     pub(super) fn tag(&mut self) -> Option<Expression> {
         let is_bare = self.scan.eat('*');
         let text = self.scan.raw_argument().trim().to_string();
-        self.line.number = if is_bare { LineNumber::Bare(text) } else { LineNumber::Stated(text) };
+        self.line.number =
+            if is_bare { LineNumber::Bare(text.into()) } else { LineNumber::Stated(text.into()) };
         None
     }
 

@@ -77,10 +77,10 @@ impl Reader<'_> {
             "math" | "displaymath" => Expression::of(self.single_cells()),
             _ => {
                 self.problem(at, ProblemKind::UnknownCommand(format!("\\begin{{{name}}}")));
-                let opened = Expression::Source(format!("\\begin{{{name}}}"));
+                let opened = Expression::Source(format!("\\begin{{{name}}}").into());
                 let mut parts = vec![opened];
                 parts.extend(self.single_cells());
-                parts.push(Expression::Source(format!("\\end{{{name}}}")));
+                parts.push(Expression::Source(format!("\\end{{{name}}}").into()));
                 Expression::Row(parts)
             }
         }

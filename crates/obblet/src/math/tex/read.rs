@@ -5,12 +5,14 @@ use super::scan::{Problem, ProblemKind, Scanner, Token};
 use super::signs::{
     CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, TEXT_STYLES, meaning, sized,
 };
+use crate::document::CompactString;
 use crate::math::symbols::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
 use crate::math::{
     Arrangement, Display, DisplayLine, Expression, FormulaSize, FractionLine, LetterStyle,
     Placement, SpacingClass,
 };
 use crate::tex::expanded;
+use compact_str::ToCompactString;
 
 /// How deep parts of a formula may stand in each other.
 const DEEPEST: usize = 60;
@@ -187,7 +189,7 @@ impl<'s> Reader<'s> {
                 let value = self.scan.raw_argument();
                 let colour = self.colour(at, model, value);
                 let body = self.rest_of_row(stop);
-                parts.push(Expression::Coloured(colour, Box::new(body)));
+                parts.push(Expression::Coloured(colour.into(), Box::new(body)));
             }
             Token::Command("rm" | "bf" | "it" | "cal" | "sf" | "tt" | "boldmath") => {
                 self.scan.next();
@@ -279,7 +281,7 @@ impl<'s> Reader<'s> {
             }
         }
         if !primes.is_empty() {
-            let marks = Expression::Operator(primes);
+            let marks = Expression::Operator(primes.into());
             sup = Some(Box::new(match sup {
                 Some(rest) => marks.beside(*rest),
                 None => marks,
@@ -363,7 +365,7 @@ impl<'s> Reader<'s> {
             // The brace stays for who waits for it.
             self.scan.rewind(at + taken.len());
             self.problem(at, ProblemKind::TooDeep);
-            return Expression::Source(taken);
+            return Expression::Source(taken.into());
         }
         self.depth += 1;
         let read = read(self);
@@ -374,7 +376,7 @@ impl<'s> Reader<'s> {
     /// A formula of its own inside words.
     pub(super) fn inner(&mut self, source: &str) -> Expression {
         if self.depth >= DEEPEST {
-            return Expression::Source(source.to_string());
+            return Expression::Source(source.into());
         }
         let mut reader = Reader { depth: self.depth + 1, ..Reader::new(source) };
         let tree = reader.row_until(Stop::End);
@@ -388,7 +390,7 @@ impl<'s> Reader<'s> {
 
     pub(super) fn guarded_words(&mut self, raw: &str, style: LetterStyle) -> Expression {
         if self.depth >= DEEPEST {
-            return Expression::Source(raw.to_string());
+            return Expression::Source(raw.into());
         }
         self.depth += 1;
         let words = self.words(raw, style);
@@ -404,7 +406,7 @@ impl<'s> Reader<'s> {
     pub(super) fn unknown(&mut self, name: &str) -> Expression {
         let at = self.scan.at().saturating_sub(name.len() + 1);
         self.problem(at, ProblemKind::UnknownCommand(format!("\\{name}")));
-        Expression::Source(format!("\\{name}"))
+        Expression::Source(format!("\\{name}").into())
     }
 
     pub(super) fn colour(&mut self, at: usize, model: &str, value: &str) -> String {
@@ -418,9 +420,9 @@ impl<'s> Reader<'s> {
     pub(super) fn number(&self, digits: String) -> Expression {
         match self.style {
             LetterStyle::Usual | LetterStyle::Upright | LetterStyle::Slanted => {
-                Expression::Number(digits)
+                Expression::Number(digits.into())
             }
-            style => Expression::Identifier(digits, style),
+            style => Expression::Identifier(digits.into(), style),
         }
     }
 
@@ -465,9 +467,9 @@ impl<'s> Reader<'s> {
             '-' => Expression::operator("−"),
             '*' => Expression::operator("∗"),
             _ if sign.is_alphabetic() || sign == '∞' => {
-                Expression::Identifier(sign.to_string(), self.style)
+                Expression::Identifier(sign.to_compact_string(), self.style)
             }
-            _ => Expression::Operator(sign.to_string()),
+            _ => Expression::Operator(sign.to_compact_string()),
         }
     }
 
@@ -476,7 +478,7 @@ impl<'s> Reader<'s> {
             return Some(self.sign(sign, class));
         }
         if is_function(name) {
-            return Some(Expression::Identifier(name.to_string(), LetterStyle::Name));
+            return Some(Expression::Identifier(name.into(), LetterStyle::Name));
         }
         if let Some(room) = meaning(&SPACES, name) {
             return Some(Expression::Space(room));
@@ -490,7 +492,7 @@ impl<'s> Reader<'s> {
         }
         if let Some((size, side)) = sized(name) {
             let sign = self.bracket();
-            return Some(Expression::SizedBracket { sign, size, side });
+            return Some(Expression::SizedBracket { sign: sign.into(), size, side });
         }
         if let Some(class) = meaning(&CLASSES, name) {
             let body = self.argument();
@@ -509,7 +511,7 @@ impl<'s> Reader<'s> {
         if let Some((arrow, _)) = ARROWS.iter().find(|(_, known)| *known == name) {
             let below = self.option().map(Box::new);
             let above = Some(Box::new(self.argument())).filter(|above| !above.is_nothing());
-            let base = Expression::Stretched(arrow.to_string());
+            let base = Expression::Stretched(arrow.to_compact_string());
             return Some(match (&below, &above) {
                 (None, None) => base,
                 _ => Expression::Stacked { base: Box::new(base), below, above },
@@ -528,15 +530,15 @@ impl<'s> Reader<'s> {
     /// A sign; negated with a stroke through it where `\not` stands before.
     pub(super) fn sign(&self, sign: char, class: Class) -> Expression {
         match class {
-            Class::Letter => Expression::Identifier(sign.to_string(), self.style),
+            Class::Letter => Expression::Identifier(sign.to_compact_string(), self.style),
             Class::Large => Expression::LargeOperator {
-                sign: sign.to_string(),
+                sign: sign.to_compact_string(),
                 lower: None,
                 upper: None,
                 placement: usual_placement(sign),
                 body: Box::new(Expression::nothing()),
             },
-            _ => Expression::Operator(sign.to_string()),
+            _ => Expression::Operator(sign.to_compact_string()),
         }
     }
 
@@ -629,7 +631,7 @@ pub(super) fn fenced(open: &str, body: Expression, close: &str) -> Expression {
     Expression::Fenced {
         open: open.into(),
         close: close.into(),
-        separator: String::new(),
+        separator: CompactString::default(),
         parts: vec![body],
     }
 }

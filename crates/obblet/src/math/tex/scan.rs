@@ -67,6 +67,9 @@ impl<'s> Scanner<'s> {
 
     /// White space says nothing in formulas; a remark reaches to the end of its line.
     pub(super) fn skip_space(&mut self) {
+        if self.source.as_bytes().get(self.at).is_some_and(|next| *next > b' ' && *next != b'%') {
+            return;
+        }
         loop {
             let rest = self.rest();
             let trimmed = rest.trim_start_matches(|c: char| c.is_ascii_whitespace());

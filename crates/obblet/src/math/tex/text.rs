@@ -2,6 +2,7 @@
 
 use super::read::Reader;
 use super::signs::{TEXT_STYLES, meaning};
+use crate::document::CompactString;
 use crate::math::{Expression, LetterStyle};
 
 impl Reader<'_> {
@@ -12,7 +13,7 @@ impl Reader<'_> {
         self.push_words(raw, style, &mut text, &mut parts);
         flush(&mut text, style, &mut parts);
         if parts.is_empty() {
-            return Expression::Text(String::new(), style);
+            return Expression::Text(CompactString::default(), style);
         }
         Expression::of(parts)
     }
@@ -130,6 +131,6 @@ fn push_ligature<'t>(rest: &'t str, text: &mut String) -> &'t str {
 
 fn flush(text: &mut String, style: LetterStyle, parts: &mut Vec<Expression>) {
     if !text.is_empty() {
-        parts.push(Expression::Text(std::mem::take(text), style));
+        parts.push(Expression::Text(std::mem::take(text).into(), style));
     }
 }

@@ -1,6 +1,7 @@
 //! Attributes that any element can carry.
 
 use super::Writer;
+use super::escape;
 use crate::document::clean_id;
 use crate::document::{Attributes, CompactString, Revision, RevisionKind};
 use crate::findings::Code;
@@ -25,29 +26,21 @@ impl Writer<'_> {
         }
         let looks = self.look_attributes(attributes.looks());
         let styles = [style, named.style.as_deref(), looks.style.as_deref()];
-        let styles: Vec<&str> = styles.into_iter().flatten().collect();
-        if !styles.is_empty() {
-            self.attribute("style", &styles.join("; "));
-        }
+        self.list_attribute("style", "; ", styles.into_iter().flatten());
         let Some(set) = attributes.get() else { return };
         if let Some(id) = &set.id {
             self.stated_id(id);
         }
         let classes = set.classes.iter().map(|class| class.as_str());
-        let classes: Vec<&str> =
-            classes.chain(named.class.as_deref()).chain(looks.class.as_deref()).collect();
-        if !classes.is_empty() {
-            self.attribute("class", &classes.join(" "));
-        }
+        let classes = classes.chain(named.class.as_deref()).chain(looks.class.as_deref());
+        self.list_attribute("class", " ", classes);
         if let Some(language) = &set.language {
             self.language(language);
         }
         if let Some(direction) = set.direction {
             self.attribute("dir", direction.html());
         }
-        if !set.audiences.is_empty() {
-            self.attribute("data-audience", &set.audiences.join(" "));
-        }
+        self.list_attribute("data-audience", " ", set.audiences.iter().map(|it| it.as_str()));
         for (name, value) in &set.pairs {
             // Advice is the one pair that every element may have.
             if name == "title" {
@@ -56,6 +49,27 @@ impl Writer<'_> {
                 self.findings.count(Code::AttributeDropped, name, Some(self.place));
             }
         }
+    }
+
+    /// An attribute whose value is a list; nothing where that is empty.
+    fn list_attribute<'v>(
+        &mut self,
+        name: &str,
+        separator: &str,
+        values: impl Iterator<Item = &'v str>,
+    ) {
+        let mut values = values.peekable();
+        if values.peek().is_none() {
+            return;
+        }
+        self.begin_attribute(name);
+        for (at, value) in values.enumerate() {
+            if at > 0 {
+                self.out.push_str(separator);
+            }
+            escape::push_value(&mut self.out, value);
+        }
+        self.out.push('"');
     }
 
     /// Writes an id that the source states; a second node with the same one gets another.

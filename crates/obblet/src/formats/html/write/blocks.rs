@@ -215,6 +215,12 @@ impl Writer<'_> {
 
     /// A single plain paragraph without its element, anything else as blocks.
     pub(super) fn lone_paragraph_or_blocks(&mut self, blocks: &[Block]) {
+        if let [Block { kind: BlockKind::Paragraph(content), attributes, place }] = blocks
+            && attributes.is_empty()
+        {
+            self.place = *place;
+            return self.inlines(content);
+        }
         let is_remark = |block: &&&Block| matches!(block.kind, BlockKind::SourceRemark(_));
         let blocks = &self.without_centring(blocks);
         let mut shown = blocks.iter().copied().filter(|block| !is_remark(&block));

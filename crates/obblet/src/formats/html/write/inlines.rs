@@ -62,6 +62,11 @@ impl Writer<'_> {
             self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(self.place));
             return;
         }
+        if !self.keeps_looks() && formatted.looks_say_formats() {
+            let mut plain = formatted.clone();
+            plain.turn_looks_into_formats();
+            return self.formatted(&plain);
+        }
         let close = self.open_revision(attributes);
         match element_of(formatted.format) {
             Some(name) => {
@@ -255,9 +260,9 @@ impl Writer<'_> {
     }
 
     pub(super) fn formula(&mut self, formula: &Formula) {
-        let tree = formula.numbered(&mut self.findings, Some(self.place));
+        let numbered = formula.numbered(&mut self.findings, Some(self.place));
         let mut out = std::mem::take(&mut self.out);
-        push_formula(&mut out, formula.source.trim(), formula.display, &tree, self);
+        push_formula(&mut out, formula.source.trim(), formula.display, &numbered, self);
         self.out = out;
     }
 }

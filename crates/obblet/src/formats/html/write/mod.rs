@@ -28,7 +28,6 @@ use crate::document::Ids;
 use crate::document::{Block, CommentId, CompactString, ContentsKind, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
-use crate::formats::depth::refuse_too_deep;
 use crate::page::words::Words;
 use contents::{ContentsPlace, ListedCaption};
 use heading_numbers::HeadingNumbers;
@@ -166,9 +165,9 @@ pub fn write_body(
     document: &Document,
     options: &HtmlWriteOptions,
 ) -> Result<(Body, Findings), WriteError> {
-    refuse_too_deep(document)?;
+    let survey = Survey::of(document)?;
     let blocks = |give: &mut dyn FnMut(&Block)| document.blocks.iter().for_each(give);
-    Ok(write_blocks(document, Survey::of(document), blocks, options))
+    Ok(write_blocks(document, survey, blocks, options))
 }
 
 /// Writes the inside of a page from blocks that are given one after the other; `document` holds
@@ -273,10 +272,15 @@ impl<'d> Writer<'d> {
 
     /// ` name="value"`
     fn attribute(&mut self, name: &str, value: &str) {
+        self.begin_attribute(name);
+        escape::push_value(&mut self.out, value);
+        self.out.push('"');
+    }
+
+    /// ` name="`
+    fn begin_attribute(&mut self, name: &str) {
         self.out.push(' ');
         self.out.push_str(name);
         self.out.push_str("=\"");
-        escape::push_value(&mut self.out, value);
-        self.out.push('"');
     }
 }

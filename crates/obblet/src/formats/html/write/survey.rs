@@ -4,6 +4,8 @@ use crate::document::Ids;
 use crate::document::{
     Block, BlockKind, ContentsKind, Document, Node, Note, Visit, plain_text, walk,
 };
+use crate::formats::WriteError;
+use crate::formats::depth::Depth;
 use std::collections::HashSet;
 
 /// Gathered from the blocks one after the other, so that they need not stand in memory together.
@@ -20,15 +22,20 @@ pub(crate) struct Survey {
     pub(super) top_headings: usize,
     /// Of what the document has lists.
     pub(super) lists: HashSet<ContentsKind>,
+    depth: Depth,
 }
 
 impl Survey {
     /// Of a document that is there as a whole.
-    pub(crate) fn of(document: &Document) -> Self {
+    ///
+    /// # Errors
+    /// [`WriteError::TooDeep`] when it nests deeper than any reader makes it.
+    pub(crate) fn of(document: &Document) -> Result<Self, WriteError> {
         let mut survey = Self::default();
         document.blocks.iter().for_each(|block| survey.block(block));
         survey.notes(&document.notes);
-        survey
+        survey.depth.refuse_too_deep()?;
+        Ok(survey)
     }
 
     /// Takes note of the next block of the document.
@@ -52,6 +59,7 @@ impl Survey {
 
     fn reserve_ids(&mut self, blocks: &[Block]) {
         for visit in walk(blocks) {
+            self.depth.step(&visit);
             let Visit::Enter(node) = visit else { continue };
             if let Some(id) = node.id() {
                 self.ids.reserve(id);

@@ -75,7 +75,8 @@ impl Writer<'_> {
             RowGroupKind::Body => "tbody",
             RowGroupKind::Foot => "tfoot",
         };
-        self.out.push_str(&format!("<{name}>\n"));
+        self.open(name, &Attributes::NONE);
+        self.out.push('\n');
         for row in &grid.rows {
             self.open("tr", row.attributes);
             self.out.push('\n');
@@ -86,7 +87,8 @@ impl Writer<'_> {
             }
             self.out.push_str("</tr>\n");
         }
-        self.out.push_str(&format!("</{name}>\n"));
+        self.close(name);
+        self.out.push('\n');
     }
 
     fn cell(&mut self, placed: &Placed<'_>, column_align: Option<CellAlign>) {

@@ -6,7 +6,7 @@ use crate::tex::Token;
 impl Reader<'_> {
     /// A character that joins with its likes, or any other one.
     pub(super) fn letter(&mut self, character: char) {
-        self.sheet.mark_place(|| self.front.spot().into());
+        self.sheet.mark_place();
         let shown = match character {
             '-' if self.is_next('-') => match self.is_next('-') {
                 true => "—",

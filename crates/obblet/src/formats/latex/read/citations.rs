@@ -10,7 +10,7 @@ use crate::tex::{Name, Spot};
 
 impl Reader<'_> {
     /// `\cite[before][behind]{keys}`.
-    pub(super) fn cite(&mut self, form: CitationForm, name: Name, spot: Spot) {
+    pub(super) fn cite(&mut self, form: CitationForm, name: Name) {
         self.front.star();
         let command = self.front.names.text(name).to_string();
         let first = self.inline_option();
@@ -38,7 +38,7 @@ impl Reader<'_> {
             return;
         }
         self.cites = true;
-        self.sheet.mark_place(|| spot.into());
+        self.sheet.mark_place();
         let citation = Inline::Citation(Box::new(Citation { form, works }));
         if matches!(command.as_str(), "footcite" | "footfullcite") {
             let content = vec![crate::document::build::paragraph(vec![citation])];

@@ -155,20 +155,16 @@ pub(super) enum Handler {
 impl Reader<'_> {
     /// Does what a command says.
     pub(super) fn command(&mut self, name: Name, spot: Spot) -> Option<Stop> {
-        let handler = match self.handlers.get(&name) {
-            Some(handler) => *handler,
-            None => {
-                let handler = handler(self.front.names.text(name));
-                self.handlers.insert(name, handler);
-                handler
-            }
+        let handler = match self.handlers.get(name.index()) {
+            Some(Some(handler)) => *handler,
+            _ => self.find_handler(name),
         };
         match handler {
             Handler::Action(action) => return self.act(action, name, spot),
             Handler::Accent(mark) => self.accent(mark),
             Handler::Symbol(shown) => {
                 if self.is_body {
-                    self.sheet.mark_place(|| spot.into());
+                    self.sheet.mark_place();
                     self.sheet.text.push_str(shown);
                 }
             }
@@ -177,10 +173,21 @@ impl Reader<'_> {
         None
     }
 
+    fn find_handler(&mut self, name: Name) -> Handler {
+        let handler = handler(self.front.names.text(name));
+        if self.handlers.len() <= name.index() {
+            self.handlers.resize(name.index() + 1, None);
+        }
+        if let Some(place) = self.handlers.get_mut(name.index()) {
+            *place = Some(handler);
+        }
+        handler
+    }
+
     fn accent(&mut self, mark: char) {
         let tokens = self.front.argument();
         let base = crate::document::plain_text(&self.inlines_of(tokens));
-        self.sheet.mark_place(|| self.front.spot().into());
+        self.sheet.mark_place();
         let shown = match base.is_empty() {
             true => String::new(),
             false => accents::joined(&base, mark),
@@ -308,8 +315,8 @@ impl Reader<'_> {
             | Action::SubFloat
             | Action::SubfigureCommand => self.caption_command(action, spot),
             Action::Label => self.label(spot),
-            Action::Reference(kind) => self.reference(kind, spot),
-            Action::ReferenceRange(is_capital) => self.reference_range(is_capital, spot),
+            Action::Reference(kind) => self.reference(kind),
+            Action::ReferenceRange(is_capital) => self.reference_range(is_capital),
             Action::RefStep => {
                 let counter = self.front.expanded_argument();
                 self.step(&counter, "");
@@ -327,7 +334,7 @@ impl Reader<'_> {
             | Action::Todo => self.note_command(action, spot),
             Action::Picture => self.picture(spot),
             Action::GraphicsPath => self.graphics_path(),
-            Action::Cite(form) => self.cite(form, name, spot),
+            Action::Cite(form) => self.cite(form, name),
             Action::BibliographyFile => self.bibliography_file(name),
             Action::PrintBibliography => {
                 self.front.option();
@@ -408,7 +415,7 @@ impl Reader<'_> {
                 let mut attributes = Attributes::NONE;
                 attributes.edit().classes.push(language.into());
                 let code = InlineCode { text: text.into(), attributes };
-                self.sheet.mark_place(|| spot.into());
+                self.sheet.mark_place();
                 self.sheet.push(Inline::Code(Box::new(code)));
             }
             Action::Abbreviation => self.abbreviation(),
@@ -420,7 +427,7 @@ impl Reader<'_> {
             Action::TextSign => {
                 let sign = self.front.argument_text();
                 let known = crate::math::symbol(sign.trim_start_matches('\\'));
-                self.sheet.mark_place(|| spot.into());
+                self.sheet.mark_place();
                 if let Some((character, _)) = known {
                     self.sheet.text.push(character);
                 }
@@ -496,7 +503,7 @@ impl Reader<'_> {
         }
         let attributes = crate::document::Attributes::NONE;
         let formatted = Formatted { format, attributes, content };
-        self.sheet.mark_place(|| self.front.spot().into());
+        self.sheet.mark_place();
         self.sheet.push(Inline::Formatted(Box::new(formatted)));
     }
 
@@ -532,7 +539,7 @@ impl Reader<'_> {
             content,
             attributes: crate::document::Attributes::NONE,
         };
-        self.sheet.mark_place(|| self.front.spot().into());
+        self.sheet.mark_place();
         self.sheet.push(Inline::Link(Box::new(link)));
     }
 

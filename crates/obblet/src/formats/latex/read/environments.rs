@@ -157,6 +157,7 @@ impl Reader<'_> {
                     }
                 }
                 Stop::End => return self.never_closed(name, spot),
+                Stop::Argument => return self.closed_by_argument(name, spot),
                 Stop::Mark | Stop::Cell | Stop::Row | Stop::Item => {}
             }
         }
@@ -194,6 +195,13 @@ impl Reader<'_> {
     pub(super) fn never_closed(&mut self, name: &str, spot: Spot) {
         let what = format!("\\begin{{{name}}}");
         self.findings.add_about(Code::GroupUnclosed, &what, Some(spot.into()));
+    }
+
+    /// The argument ends that an environment stands in: its brace is left to who reads that.
+    pub(super) fn closed_by_argument(&mut self, name: &str, spot: Spot) {
+        self.never_closed(name, spot);
+        let brace = Token::Character('}', Category::End);
+        self.front.push_one(Located { token: brace, spot: self.front.spot() });
     }
 
     fn simple(&mut self, name: &str, spot: Spot, kind: impl FnOnce(Vec<Block>) -> BlockKind) {
@@ -388,8 +396,7 @@ impl Reader<'_> {
         }
         self.front.argument();
         self.layout("\\parbox", spot);
-        let tokens = self.front.argument();
-        let content = self.on_own_sheet(tokens);
+        let content = self.argument_sheet();
         match content.blocks.is_empty() {
             true => self.sheet.extend(content.into_inlines()),
             false => {

@@ -3,7 +3,7 @@
 use super::commands::Action;
 use super::{Reader, keys};
 use crate::document::{Attributes, Block, BlockKind, Caption, CompactString, Figure};
-use crate::tex::Spot;
+use crate::tex::{Located, Spot};
 
 /// A float that is being read.
 #[derive(Debug, Default)]
@@ -129,25 +129,29 @@ impl Reader<'_> {
         }
     }
 
+    /// A caption outside of floats: `\captionof{figure}{words}` says what it counts.
+    fn lone_caption(&mut self) -> (String, Option<Vec<Located>>) {
+        let tokens = self.front.argument();
+        let named = self.front.typed(&tokens).trim().to_string();
+        if matches!(named.as_str(), "figure" | "table") {
+            self.front.option();
+            return (named, None);
+        }
+        ("figure".to_string(), Some(tokens))
+    }
+
     /// `\caption[short]{words}`, or `\caption*` without a number.
     fn caption(&mut self) {
         let has_star = self.front.star();
-        let counter =
-            self.floats.last().map_or("figure".to_string(), |float| float.counter.clone());
         self.front.option();
-        let mut tokens = self.front.argument();
-        let mut counter = counter;
-        // `\captionof{figure}{words}` says what it counts.
-        let named = self.front.typed(&tokens);
-        if self.floats.is_empty() && matches!(named.trim(), "figure" | "table") {
-            counter = named.trim().to_string();
-            self.front.option();
-            tokens = self.front.argument();
-        }
+        let (counter, tokens) = match self.floats.last() {
+            Some(float) => (float.counter.clone(), None),
+            None => self.lone_caption(),
+        };
         if counter.starts_with("sub") {
             let number = self.step(&counter, "");
             self.label_part(&counter, &number);
-            let content = self.blocks_of(tokens);
+            let content = self.block_argument();
             let caption = Caption { label: Some(format!("({number})").into()), content };
             if let Some(float) = self.floats.last_mut() {
                 float.caption = Some(caption);
@@ -156,16 +160,15 @@ impl Reader<'_> {
         }
         let number = (!has_star).then(|| self.step(&counter, ""));
         let label = number.map(|number| self.float_label(&counter, &number));
-        let content = self.blocks_of(tokens);
-        let words: Vec<_> = content
-            .iter()
-            .filter_map(|block| match &block.kind {
-                BlockKind::Paragraph(content) => Some(content.clone()),
-                _ => None,
-            })
-            .flatten()
-            .collect();
-        self.labels.title(&words);
+        let content = match tokens {
+            Some(tokens) => self.blocks_of(tokens),
+            None => self.block_argument(),
+        };
+        let lines = content.iter().filter_map(|block| match &block.kind {
+            BlockKind::Paragraph(content) => Some(content.as_slice()),
+            _ => None,
+        });
+        self.labels.title(lines);
         let caption = Caption { label: label.map(Into::into), content };
         match self.floats.last_mut() {
             Some(float) => float.caption = Some(caption),
@@ -223,12 +226,7 @@ impl Reader<'_> {
     }
 
     /// A part of a figure: content with a caption of its own.
-    fn part(
-        &mut self,
-        caption: Option<Vec<crate::tex::Located>>,
-        content: Vec<crate::tex::Located>,
-        spot: Spot,
-    ) {
+    fn part(&mut self, caption: Option<Vec<Located>>, content: Vec<Located>, spot: Spot) {
         let counter = match self.floats.last() {
             Some(float) if float.counter == "table" => "subtable",
             _ => "subfigure",

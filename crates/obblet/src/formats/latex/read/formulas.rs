@@ -3,7 +3,7 @@
 use super::Reader;
 use crate::document::{Block, BlockKind, Inline};
 use crate::math::{DisplayLine, Expression, Formula, LineNumber, read_tex, report};
-use crate::tex::{Category, Located, Name, Spot, Token};
+use crate::tex::{Category, Located, Name, Spot, Token, trimmed};
 use std::sync::Arc;
 
 impl Reader<'_> {
@@ -18,7 +18,7 @@ impl Reader<'_> {
 
     pub(super) fn formula_until(&mut self, end: &str, spot: Spot) {
         let source = self.formula_source(end);
-        self.sheet.mark_place(|| spot.into());
+        self.sheet.mark_place();
         let formula = self.with_tree(Formula { source, ..Formula::default() }, spot);
         self.sheet.push(Inline::Formula(Box::new(formula)));
     }
@@ -43,7 +43,7 @@ impl Reader<'_> {
 
     /// A display that its source says all about.
     fn push_display(&mut self, source: String, spot: Spot) {
-        let (source, label) = without_label(&source);
+        let (source, label) = without_label(source);
         let tag = stated_tag(&source);
         let mut formula = Formula { source, display: true, ..Formula::default() };
         if let Some(label) = label {
@@ -65,7 +65,7 @@ impl Reader<'_> {
     /// The source up to its end, with the document's own macros expanded.
     fn formula_source(&mut self, end: &str) -> String {
         if let Some(source) = self.front.plain_formula(end) {
-            return source.trim().to_string();
+            return trimmed(source);
         }
         let mut tokens: Vec<Located> = Vec::new();
         let mut depth = 0_usize;
@@ -93,7 +93,7 @@ impl Reader<'_> {
             }
             tokens.push(located);
         }
-        self.front.typed(&tokens).trim().to_string()
+        trimmed(self.front.typed(&tokens))
     }
 
     /// `equation`, `align` and the like: counted line by line.
@@ -126,7 +126,7 @@ impl Reader<'_> {
     fn environment_source(&mut self, name: &str) -> String {
         let end = format!("\\end{{{name}}}");
         if let Some(source) = self.front.plain_formula(&end) {
-            return source.trim().to_string();
+            return trimmed(source);
         }
         // The end is a command, a brace, the name, and a brace.
         let length = name.chars().count() + 3;
@@ -142,16 +142,17 @@ impl Reader<'_> {
                 break;
             }
         }
-        self.front.typed(&tokens).trim().to_string()
+        trimmed(self.front.typed(&tokens))
     }
 
     /// One numbered formula.
     fn equation(&mut self, source: String, has_star: bool, spot: Spot) {
-        let (source, label) = without_label(&source);
+        let (mut source, label) = without_label(source);
         let tag = stated_tag(&source);
-        let is_unnumbered = has_star || source.contains(r"\notag") || source.contains(r"\nonumber");
+        let says_unnumbered = source.contains(r"\notag") || source.contains(r"\nonumber");
+        let is_unnumbered = has_star || says_unnumbered;
         let number = match &tag {
-            Some(tag) => Some(tag.clone()),
+            Some(tag) => Some(tag.as_str().into()),
             None if is_unnumbered => None,
             None => Some(self.step("equation", "")),
         };
@@ -159,14 +160,11 @@ impl Reader<'_> {
             self.labels.add_number(label, number.as_deref().unwrap_or_default(), "equation");
         }
         let number = number.filter(|_| tag.is_none());
-        let source = source.replace(r"\notag", "").replace(r"\nonumber", "").trim().to_string();
-        let formula = Formula {
-            source,
-            display: true,
-            label: label.map(Into::into),
-            number: number.map(Into::into),
-            tree: None,
-        };
+        if says_unnumbered {
+            source = trimmed(source.replace(r"\notag", "").replace(r"\nonumber", ""));
+        }
+        let label = label.map(Into::into);
+        let formula = Formula { source, display: true, label, number, tree: None };
         self.push_formula(formula, spot);
     }
 
@@ -190,7 +188,7 @@ impl Reader<'_> {
     fn count_line(&mut self, line: &mut DisplayLine) {
         if line.number == LineNumber::Counted(None) {
             let number = self.step("equation", "");
-            line.number = LineNumber::Counted(Some(number));
+            line.number = LineNumber::Counted(Some(number.into()));
         }
         if let Some(label) = &line.label {
             let number = match &line.number {
@@ -250,11 +248,11 @@ impl Reader<'_> {
 }
 
 /// A source without the label that stands in it.
-fn without_label(source: &str) -> (String, Option<String>) {
-    let Some(at) = source.find(r"\label") else { return (source.to_string(), None) };
+fn without_label(source: String) -> (String, Option<String>) {
+    let Some(at) = source.find(r"\label") else { return (source, None) };
     let rest = source.get(at + r"\label".len()..).unwrap_or_default().trim_start();
-    let Some(inside) = rest.strip_prefix('{') else { return (source.to_string(), None) };
-    let Some((label, behind)) = inside.split_once('}') else { return (source.to_string(), None) };
+    let inside = rest.strip_prefix('{').and_then(|inside| inside.split_once('}'));
+    let Some((label, behind)) = inside else { return (source, None) };
     let before = source.get(..at).unwrap_or_default().trim_end();
     let behind = behind.trim_start();
     let room = if before.is_empty() || behind.is_empty() { "" } else { " " };

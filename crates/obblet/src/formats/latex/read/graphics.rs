@@ -42,7 +42,7 @@ impl Reader<'_> {
                 self.layout(&format!("\\includegraphics: {key}"), spot);
             }
         }
-        self.sheet.mark_place(|| spot.into());
+        self.sheet.mark_place();
         self.sheet.push(Inline::Picture(Box::new(Picture {
             source: PictureSource::Address(address.as_str().into()),
             alternative,

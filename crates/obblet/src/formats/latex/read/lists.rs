@@ -2,8 +2,8 @@
 
 use super::{Reader, Stop, keys};
 use crate::document::{
-    Block, BlockKind, CheckState, DescriptionItem, Inline, List, ListItem, ListKind, ListSpacing,
-    NumberDelimiter, Numbering, NumeralStyle, plain_text,
+    Block, BlockKind, CheckState, CompactString, DescriptionItem, Inline, List, ListItem, ListKind,
+    ListSpacing, NumberDelimiter, Numbering, NumeralStyle, plain_text,
 };
 use crate::findings::Code;
 use crate::tex::Spot;
@@ -128,6 +128,10 @@ impl Reader<'_> {
                     self.never_closed(name, spot);
                     break;
                 }
+                Stop::Argument => {
+                    self.closed_by_argument(name, spot);
+                    break;
+                }
                 _ => {}
             }
         }
@@ -159,9 +163,9 @@ impl Reader<'_> {
                     "enumiii" => {
                         let (one, two) =
                             (self.front.shown_counter("enumi"), self.front.shown_counter("enumii"));
-                        format!("{one}({two})")
+                        format!("{one}({two})").into()
                     }
-                    _ => String::new(),
+                    _ => CompactString::default(),
                 };
                 let stated = self.lists.last().and_then(|list| list.stated.as_ref());
                 let shown = match stated {
@@ -207,6 +211,10 @@ impl Reader<'_> {
                 Stop::Environment if self.is_own_end(name, spot) => break,
                 Stop::End => {
                     self.never_closed(name, spot);
+                    break;
+                }
+                Stop::Argument => {
+                    self.closed_by_argument(name, spot);
                     break;
                 }
                 _ => {}

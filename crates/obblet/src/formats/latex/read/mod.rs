@@ -143,6 +143,10 @@ struct Reader<'r> {
     sheet: Sheet,
     /// How deep sheets stand in each other.
     depth: usize,
+    /// Whether an argument is read where it stands: a brace closes it.
+    is_in_argument: bool,
+    /// The commands that mark the end of what is read on a sheet of its own, by its depth.
+    marks: Vec<Name>,
     /// The environment whose end was met last, for who waits for it.
     ended: Option<String>,
     /// Environments that are open, innermost last.
@@ -165,7 +169,8 @@ struct Reader<'r> {
     cites: bool,
     is_german: bool,
     title_notes: Vec<Vec<Block>>,
-    handlers: HashMap<Name, commands::Handler>,
+    /// What commands were found to be, by the numbers of their names.
+    handlers: Vec<Option<commands::Handler>>,
     /// Terms of the glossary.
     glosses: HashMap<String, Gloss>,
     colours: HashMap<String, String>,
@@ -193,6 +198,8 @@ enum Stop {
     Row,
     /// At an item of a list.
     Item,
+    /// At the brace that closes an argument.
+    Argument,
     /// At the end.
     End,
 }
@@ -207,6 +214,8 @@ impl<'r> Reader<'r> {
             findings: Findings::new(),
             sheet: Sheet::default(),
             depth: 0,
+            is_in_argument: false,
+            marks: Vec::new(),
             ended: None,
             open: Vec::new(),
             labels: Labels::default(),
@@ -223,7 +232,7 @@ impl<'r> Reader<'r> {
             cites: false,
             is_german: false,
             title_notes: Vec::new(),
-            handlers: HashMap::new(),
+            handlers: Vec::new(),
             glosses: HashMap::new(),
             colours: HashMap::new(),
         }
@@ -266,10 +275,11 @@ impl<'r> Reader<'r> {
     /// Reads tokens until something ends them.
     fn run(&mut self, mark: Option<Name>) -> Stop {
         loop {
-            if self.is_body && self.front.take_plain(&mut self.sheet.text) {
+            if self.is_body && self.plain_text() {
                 continue;
             }
             let Some(located) = self.front.next() else { return Stop::End };
+            self.sheet.at = located.spot.into();
             let stop = match located.token {
                 Token::Command(name) if Some(name) == mark => Some(Stop::Mark),
                 Token::Command(name) => self.command(name, located.spot),
@@ -282,6 +292,18 @@ impl<'r> Reader<'r> {
                 return stop;
             }
         }
+    }
+
+    /// Takes characters that stand for themselves; tells whether there were any.
+    fn plain_text(&mut self) -> bool {
+        if !self.sheet.has_place() {
+            self.sheet.at = self.front.spot().into();
+        }
+        let has_any = self.front.take_plain(&mut self.sheet.text);
+        if has_any {
+            self.sheet.mark_place();
+        }
+        has_any
     }
 
     /// The place of what is read now.
@@ -307,12 +329,14 @@ impl<'r> Reader<'r> {
             sheet.text.push_str(&self.front.typed(&tokens));
             return sheet;
         }
-        let mark = self.front.names.of(&format!("\u{1}mark {}", self.depth));
+        let mark = self.mark();
         let spot = tokens.last().map(|last| last.spot).unwrap_or_default();
         let mut tokens = tokens;
         tokens.push(Located { token: Token::Command(mark), spot });
         self.front.push(tokens);
-        self.nested(|reader| {
+        // What is pushed ends at its mark, whatever is around it.
+        let outer = std::mem::take(&mut self.is_in_argument);
+        let sheet = self.nested(|reader| {
             loop {
                 match reader.run(Some(mark)) {
                     Stop::Mark | Stop::End => return,
@@ -321,10 +345,55 @@ impl<'r> Reader<'r> {
                             reader.unopened(&format!("\\end{{{name}}}"), spot);
                         }
                     }
-                    Stop::Cell | Stop::Row | Stop::Item => {}
+                    Stop::Cell | Stop::Row | Stop::Item | Stop::Argument => {}
                 }
             }
-        })
+        });
+        self.is_in_argument = outer;
+        sheet
+    }
+
+    /// Reads the next argument on a sheet of its own, where it stands if it is in braces.
+    fn argument_sheet(&mut self) -> Sheet {
+        if self.depth < NESTING_LIMIT
+            && let Some(opened) = self.front.open_argument()
+        {
+            let outer = std::mem::replace(&mut self.is_in_argument, true);
+            let sheet = self.nested(|reader| reader.run_to_brace(opened));
+            self.is_in_argument = outer;
+            return sheet;
+        }
+        let tokens = self.front.argument();
+        self.on_own_sheet(tokens)
+    }
+
+    /// Reads up to the brace that closes an argument.
+    fn run_to_brace(&mut self, opened: Spot) {
+        loop {
+            match self.run(None) {
+                Stop::Argument => return,
+                Stop::End => {
+                    self.findings.add_about(Code::GroupUnclosed, "{", Some(opened.into()));
+                    return;
+                }
+                Stop::Environment => {
+                    if let Some(name) = self.ended.take() {
+                        let spot = self.front.spot();
+                        self.unopened(&format!("\\end{{{name}}}"), spot);
+                    }
+                }
+                Stop::Mark | Stop::Cell | Stop::Row | Stop::Item => {}
+            }
+        }
+    }
+
+    /// The command that marks the end at this depth.
+    fn mark(&mut self) -> Name {
+        while self.marks.len() <= self.depth {
+            let mark = self.front.names.of(&format!("\u{1}mark {}", self.marks.len()));
+            self.marks.push(mark);
+        }
+        self.marks.get(self.depth).copied().unwrap_or(Name::PARAGRAPH)
     }
 
     /// Reads on a new sheet, one level deeper.
@@ -351,13 +420,11 @@ impl<'r> Reader<'r> {
 
     /// The next argument, as it stands inside a line.
     fn inline_argument(&mut self) -> Vec<Inline> {
-        let tokens = self.front.argument();
-        self.inlines_of(tokens)
+        self.argument_sheet().into_inlines()
     }
 
     fn block_argument(&mut self) -> Vec<Block> {
-        let tokens = self.front.argument();
-        self.blocks_of(tokens)
+        self.argument_sheet().into_blocks()
     }
 
     fn inline_option(&mut self) -> Option<Vec<Inline>> {
@@ -375,6 +442,8 @@ impl<'r> Reader<'r> {
             Category::End => {
                 if self.sheet.close_group() {
                     self.front.close_group();
+                } else if self.is_in_argument {
+                    return Some(Stop::Argument);
                 } else {
                     self.unopened("}", spot);
                 }

@@ -11,8 +11,8 @@ use crate::tex::{Name, Spot};
 impl Reader<'_> {
     pub(super) fn note_command(&mut self, action: Action, spot: Spot) {
         match action {
-            Action::Footnote => self.note(NoteKind::Footnote, spot),
-            Action::Endnote => self.note(NoteKind::Endnote, spot),
+            Action::Footnote => self.note(NoteKind::Footnote),
+            Action::Endnote => self.note(NoteKind::Endnote),
             Action::FootnoteMark => {
                 self.front.option();
                 // The text may come later; its mark stands here.
@@ -38,7 +38,7 @@ impl Reader<'_> {
         }
     }
 
-    fn note(&mut self, kind: NoteKind, spot: Spot) {
+    fn note(&mut self, kind: NoteKind) {
         self.front.option();
         self.step("footnote", "");
         // Notes get their numbers in the order of their marks.
@@ -47,7 +47,7 @@ impl Reader<'_> {
         if let Some(note) = self.document.notes.get_mut(id.index()) {
             note.content = content;
         }
-        self.sheet.mark_place(|| spot.into());
+        self.sheet.mark_place();
         self.sheet.push(Inline::NoteMark(id));
     }
 

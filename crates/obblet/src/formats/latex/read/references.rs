@@ -1,10 +1,12 @@
 //! Labels, and references to them.
 
 use super::Reader;
-use crate::document::{Anchor, Inline, Reference, ReferenceShows, plain_text, walk_inlines_mut};
+use crate::document::{
+    Anchor, CompactString, Inline, Reference, ReferenceShows, push_plain_text, walk_inlines_mut,
+};
 use crate::findings::Code;
-use crate::tex::{Spot, Token};
-use std::collections::HashMap;
+use crate::hashing::QuickMap;
+use crate::tex::{Spot, Token, trimmed};
 
 /// The ways to refer to a label.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -28,16 +30,16 @@ pub(super) enum References {
 /// What a label stands for.
 #[derive(Debug, Clone, Default)]
 struct Target {
-    number: String,
+    number: CompactString,
     /// What it is, in English and in small letters: `section`, `figure`.
-    kind: String,
+    kind: CompactString,
     title: String,
 }
 
 /// All labels, and what the next one would stand for.
 #[derive(Debug, Default)]
 pub(super) struct Labels {
-    known: HashMap<String, Target>,
+    known: QuickMap<CompactString, Target>,
     current: Target,
     /// Whether anything refers to one of them.
     are_used: bool,
@@ -45,8 +47,10 @@ pub(super) struct Labels {
 
 impl Labels {
     /// The words of what was counted last.
-    pub(super) fn title(&mut self, content: &[Inline]) {
-        self.current.title = plain_text(content).trim().to_string();
+    pub(super) fn title<'l>(&mut self, lines: impl IntoIterator<Item = &'l [Inline]>) {
+        let mut title = String::new();
+        lines.into_iter().for_each(|line| push_plain_text(line, &mut title));
+        self.current.title = trimmed(title);
     }
 
     pub(super) fn current(&mut self, number: &str, kind: &str) {
@@ -54,18 +58,18 @@ impl Labels {
     }
 
     pub(super) fn add(&mut self, label: &str) {
-        self.known.insert(label.to_string(), self.current.clone());
+        self.known.insert(label.into(), self.current.clone());
     }
 
     pub(super) fn add_number(&mut self, label: &str, number: &str, kind: &str) {
         let target = Target { number: number.into(), kind: kind.into(), title: String::new() };
-        self.known.insert(label.to_string(), target);
+        self.known.insert(label.into(), target);
     }
 }
 
 impl Reader<'_> {
     /// One more of a counter; labels stand for it from now on. Gives the number.
-    pub(super) fn step(&mut self, counter: &str, kind: &str) -> String {
+    pub(super) fn step(&mut self, counter: &str, kind: &str) -> CompactString {
         self.front.step_counter(counter);
         let number = self.front.shown_counter(counter);
         let kind = if kind.is_empty() { counter } else { kind };
@@ -102,7 +106,7 @@ impl Reader<'_> {
         self.sheet.push(Inline::Anchor(Box::new(Anchor { id: label.as_str().into() })));
     }
 
-    pub(super) fn reference(&mut self, kind: References, spot: Spot) {
+    pub(super) fn reference(&mut self, kind: References) {
         let has_star = self.front.star();
         let _ = has_star;
         let labels = self.front.expanded_argument();
@@ -111,7 +115,7 @@ impl Reader<'_> {
             .map(|label| label.trim().to_string())
             .filter(|l| !l.is_empty())
             .collect();
-        self.sheet.mark_place(|| spot.into());
+        self.sheet.mark_place();
         match labels.as_slice() {
             [] => {}
             [only] => self.push_reference(only, kind),
@@ -128,11 +132,11 @@ impl Reader<'_> {
         }
     }
 
-    pub(super) fn reference_range(&mut self, is_capital: bool, spot: Spot) {
+    pub(super) fn reference_range(&mut self, is_capital: bool) {
         self.front.star();
         let first = self.front.expanded_argument();
         let last = self.front.expanded_argument();
-        self.sheet.mark_place(|| spot.into());
+        self.sheet.mark_place();
         let kind = if is_capital { References::Capital } else { References::Short };
         self.push_reference(&first, kind);
         self.sheet.text.push_str(&format!(" {} ", self.caption_words.to));
@@ -215,11 +219,11 @@ fn shown(
             let word = words.of_kind(&target.kind, how);
             let number = match (target.kind.as_str(), how) {
                 ("equation", Some(_)) => format!("({number})"),
-                _ => number.clone(),
+                _ => number.to_string(),
             };
             format!("{word}\u{a0}{number}")
         }
-        _ => number.clone(),
+        _ => number.to_string(),
     }
 }
 

@@ -1,7 +1,7 @@
 //! What blocks and lines are gathered on.
 
 use crate::document::{
-    Attributes, Block, BlockKind, Formatted, Formatting, Inline, LineBreak, Place,
+    Attributes, Block, BlockKind, CompactString, Formatted, Formatting, Inline, LineBreak, Place,
 };
 
 /// Blocks, and the line that is being filled.
@@ -9,12 +9,14 @@ use crate::document::{
 pub(super) struct Sheet {
     pub(super) blocks: Vec<Block>,
     /// Characters that are in no inline yet.
-    pub(super) text: String,
+    pub(super) text: CompactString,
     /// The inlines of the line, and of each style that is open in it.
     line: Vec<Inline>,
     spans: Vec<Span>,
     /// How many spans were open where each group began.
     groups: Vec<usize>,
+    /// Where the token stands that is read.
+    pub(super) at: Place,
     /// Where the paragraph begins.
     place: Option<Place>,
     /// Whether it is a cell of a table, which `&` ends.
@@ -54,16 +56,25 @@ impl Sheet {
         }
         let text = std::mem::take(&mut self.text);
         let is_code = self.spans.last().is_some_and(|span| span.style == SpanStyle::Code);
-        let inline = match is_code {
+        self.put(match is_code {
             true => crate::document::build::code(text),
-            false => Inline::Text(text.into()),
-        };
-        self.target().push(inline);
+            false => Inline::Text(text),
+        });
+    }
+
+    fn put(&mut self, inline: Inline) {
+        self.mark_place();
+        let target = self.target();
+        if target.capacity() == 0 {
+            // Most lines of tables and lists are one text.
+            target.reserve_exact(1);
+        }
+        target.push(inline);
     }
 
     pub(super) fn push(&mut self, inline: Inline) {
         self.flush();
-        self.target().push(inline);
+        self.put(inline);
     }
 
     pub(super) fn extend(&mut self, inlines: Vec<Inline>) {
@@ -84,7 +95,7 @@ impl Sheet {
 
     /// White space between words: one is enough, and none begins a line.
     pub(super) fn space(&mut self, is_line_end: bool) {
-        let is_first = match self.text.chars().last() {
+        let is_first = match self.text.chars().next_back() {
             Some(last) => last == ' ',
             None => match self.last_inline() {
                 None | Some(Inline::Break(_)) => true,
@@ -175,6 +186,9 @@ impl Sheet {
             return;
         }
         let place = self.place.take().unwrap_or_default();
+        if self.blocks.capacity() == 0 {
+            self.blocks.reserve_exact(1);
+        }
         self.blocks.push(Block::new(BlockKind::of_line(content)).at(place));
     }
 
@@ -197,11 +211,13 @@ impl Sheet {
         self.blocks.push(block);
     }
 
-    /// A paragraph that begins now begins here.
-    pub(super) fn mark_place(&mut self, place: impl FnOnce() -> Place) {
-        if self.place.is_none() {
-            self.place = Some(place());
-        }
+    /// A paragraph that begins now begins where the token stands that is read.
+    pub(super) fn mark_place(&mut self) {
+        self.place.get_or_insert(self.at);
+    }
+
+    pub(super) fn has_place(&self) -> bool {
+        self.place.is_some()
     }
 
     pub(super) fn into_blocks(mut self) -> Vec<Block> {

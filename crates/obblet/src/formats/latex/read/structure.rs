@@ -29,7 +29,7 @@ impl Reader<'_> {
         let number = is_counted.then(|| self.step(counter, self.section_word(level)));
         self.sheet.end_paragraph();
         let content = self.inline_argument();
-        self.labels.title(&content);
+        self.labels.title([content.as_slice()]);
         let mut heading = Heading { content, ..Heading::default() };
         // Levels are settled when all of them are known.
         heading.level = u8::try_from(level + 2).unwrap_or(1);

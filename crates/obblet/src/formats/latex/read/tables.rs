@@ -71,6 +71,10 @@ impl Reader<'_> {
                     self.never_closed(name, spot);
                     break;
                 }
+                Stop::Argument => {
+                    self.closed_by_argument(name, spot);
+                    break;
+                }
                 _ => {}
             }
         }
@@ -81,6 +85,9 @@ impl Reader<'_> {
     fn row_commands(&mut self, open: &mut Open) {
         loop {
             self.front.skip_spaces();
+            if self.front.next_sign().is_some_and(|sign| sign != '\\') {
+                return;
+            }
             let Some(next) = self.front.next() else { return };
             let Token::Command(command) = next.token else {
                 return self.front.push_one(next);
@@ -158,6 +165,9 @@ impl Reader<'_> {
         // A cell over several columns or rows says so first.
         loop {
             self.front.skip_spaces();
+            if self.front.next_sign().is_some_and(|sign| sign != '\\') {
+                break;
+            }
             let Some(next) = self.front.next() else { break };
             let Token::Command(command) = next.token else {
                 self.front.push_one(next);
@@ -208,7 +218,11 @@ impl Reader<'_> {
             reader.sheet.is_cell = true;
             stop = reader.run(None);
         });
-        cell.content.extend(sheet.into_blocks());
+        let content = sheet.into_blocks();
+        match cell.content.is_empty() {
+            true => cell.content = content,
+            false => cell.content.extend(content),
+        }
         open.row.cells.push(cell);
         stop
     }
@@ -220,35 +234,20 @@ impl Reader<'_> {
         }
         let rows = without_covered(rows);
         let head = head.unwrap_or_else(|| head_by_lines(&lines, rows.len()));
-        let (head, rows) = rows.split_at(head.min(rows.len()));
-        let mut groups = Vec::new();
-        if !head.is_empty() {
-            let mut rows = head.to_vec();
-            for cell in rows.iter_mut().flat_map(|row| &mut row.cells) {
-                cell.header = Some(HeaderScope::Column);
-            }
-            groups.push(RowGroup { kind: RowGroupKind::Head, rows });
+        let mut head_rows = rows;
+        let mut body = head_rows.split_off(head.min(head_rows.len()));
+        for cell in head_rows.iter_mut().flat_map(|row| &mut row.cells) {
+            cell.header = Some(HeaderScope::Column);
         }
-        let (foot_from, foot_to) = foot.unwrap_or((0, 0));
-        let is_foot = |at: usize| (foot_from..foot_to).contains(&(at + head.len()));
-        let body: Vec<Row> = rows
-            .iter()
-            .enumerate()
-            .filter(|(at, _)| !is_foot(*at))
-            .map(|(_, r)| r.clone())
-            .collect();
-        let foot: Vec<Row> = rows
-            .iter()
-            .enumerate()
-            .filter(|(at, _)| is_foot(*at))
-            .map(|(_, r)| r.clone())
-            .collect();
-        if !body.is_empty() {
-            groups.push(RowGroup { kind: RowGroupKind::Body, rows: body });
-        }
-        if !foot.is_empty() {
-            groups.push(RowGroup { kind: RowGroupKind::Foot, rows: foot });
-        }
+        let at_body = |row: usize| row.saturating_sub(head_rows.len()).min(body.len());
+        let (foot_from, foot_to) = foot.map_or((0, 0), |(from, to)| (at_body(from), at_body(to)));
+        let foot = body.drain(foot_from..foot_to.max(foot_from)).collect();
+        let groups = [
+            RowGroup { kind: RowGroupKind::Head, rows: head_rows },
+            RowGroup { kind: RowGroupKind::Body, rows: body },
+            RowGroup { kind: RowGroupKind::Foot, rows: foot },
+        ];
+        let groups = groups.into_iter().filter(|group| !group.rows.is_empty()).collect();
         let table = Table { caption, columns, groups };
         let mut block = Block::new(BlockKind::Table(Box::new(table))).at(spot.into());
         if let Some(label) = label {
@@ -289,6 +288,9 @@ impl Open {
 
 /// Cells that one from above covers are written, and empty: they go.
 fn without_covered(rows: Vec<Row>) -> Vec<Row> {
+    if rows.iter().flat_map(|row| &row.cells).all(|cell| cell.row_span <= 1) {
+        return rows;
+    }
     // How many rows are still covered in each column.
     let mut covered: Vec<u32> = Vec::new();
     let mut kept = Vec::new();

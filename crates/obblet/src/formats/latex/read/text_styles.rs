@@ -38,7 +38,7 @@ impl Reader<'_> {
     pub(super) fn typewriter(&mut self) {
         let content = self.inline_argument();
         let is_text = content.iter().all(|inline| matches!(inline, Inline::Text(_)));
-        self.sheet.mark_place(|| self.front.spot().into());
+        self.sheet.mark_place();
         match is_text {
             true => {
                 let text = crate::document::plain_text(&content);

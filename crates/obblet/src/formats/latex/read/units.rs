@@ -76,7 +76,7 @@ const UNITS: &[(&str, &str)] = &[
 impl Reader<'_> {
     pub(super) fn unit_command(&mut self, action: Action) {
         self.front.option();
-        self.sheet.mark_place(|| self.front.spot().into());
+        self.sheet.mark_place();
         let to = self.caption_words.to;
         let shown = match action {
             Action::Number => number(&self.front.argument_text()),

@@ -11,11 +11,11 @@ use crate::tex::Spot;
 impl Reader<'_> {
     pub(super) fn code_command(&mut self, action: Action, spot: Spot) {
         match action {
-            Action::Verbatim => self.inline_code(None, spot),
+            Action::Verbatim => self.inline_code(None),
             Action::MintInline => {
                 self.front.option();
                 let language = self.front.argument_text();
-                self.inline_code(Some(language), spot);
+                self.inline_code(Some(language));
             }
             Action::CodeFile => self.code_file(spot),
             Action::CodeLanguage => {
@@ -37,7 +37,7 @@ impl Reader<'_> {
     }
 
     /// `\verb|code|`: between two of the same sign, or in braces.
-    fn inline_code(&mut self, language: Option<String>, spot: Spot) {
+    fn inline_code(&mut self, language: Option<String>) {
         let mut language = language.and_then(|name| language_name(&name));
         self.front.star();
         if let Some(options) = self.front.option_text() {
@@ -52,7 +52,7 @@ impl Reader<'_> {
         if let Some(language) = language {
             attributes.edit().classes.push(language);
         }
-        self.sheet.mark_place(|| spot.into());
+        self.sheet.mark_place();
         self.sheet.push(Inline::Code(Box::new(InlineCode { text: text.into(), attributes })));
     }
 

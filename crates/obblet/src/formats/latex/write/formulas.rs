@@ -4,6 +4,7 @@ use super::{Need, Writer};
 use crate::document::{Attributes, NumeralStyle};
 use crate::findings::Code;
 use crate::math::{Expression, Formula, LineNumber, ProblemKind, read_tex};
+use compact_str::ToCompactString;
 
 /// Commands and environments of formulas that need a package.
 const PACKAGES: [(&str, Need); 31] = [
@@ -187,8 +188,8 @@ impl Writer<'_> {
                 continue;
             }
             let tree = match character.is_alphabetic() {
-                true => Expression::Identifier(character.into(), Default::default()),
-                false => Expression::operator(character),
+                true => Expression::Identifier(character.to_compact_string(), Default::default()),
+                false => Expression::operator(character.to_compact_string()),
             };
             let tex = crate::math::to_tex(&tree);
             match tex.is_ascii() {

@@ -97,7 +97,7 @@ impl Targets {
         for (words, _) in &self.searches {
             wanted.insert(without_cookies(words).to_lowercase());
             let id = self.aliases.get(words).unwrap_or(words);
-            wanted.extend(clean_id(id));
+            wanted.extend(clean_id(id).map(String::from));
             wanted.insert(id.clone());
         }
         wanted.extend(self.references.keys().cloned());

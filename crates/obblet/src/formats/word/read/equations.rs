@@ -9,6 +9,7 @@ use crate::math::{
     Arrangement, Class, Display, DisplayLine, Expression, Extent, Formula, FractionLine,
     LetterStyle, LineNumber, Overlap, Placement, Strike, class_of, is_function, tex,
 };
+use compact_str::ToCompactString;
 
 /// How deep parts of an equation may stand in each other.
 const DEEPEST: usize = 60;
@@ -91,7 +92,7 @@ impl Reader<'_> {
         let level = xml.level();
         if depth > DEEPEST {
             let text = xml.text(level);
-            return Expression::Text(text.into_owned(), LetterStyle::Usual);
+            return Expression::Text(text.into(), LetterStyle::Usual);
         }
         while let Some(element) = xml.child(level) {
             self.expression_part(&element, xml, depth, &mut parts);
@@ -122,7 +123,7 @@ impl Reader<'_> {
                 let inside = xml.level();
                 let text = xml.text(inside);
                 if !text.is_empty() {
-                    parts.push(Expression::Text(text.into_owned(), LetterStyle::Usual));
+                    parts.push(Expression::Text(text.into(), LetterStyle::Usual));
                 }
             }
             (
@@ -195,9 +196,9 @@ impl Reader<'_> {
                     let inside = xml.level();
                     let text = xml.text(inside);
                     if is_source {
-                        parts.push(Expression::Source(text.into_owned()));
+                        parts.push(Expression::Source(text.into()));
                     } else if is_text {
-                        parts.push(Expression::Text(text.into_owned(), LetterStyle::Usual));
+                        parts.push(Expression::Text(text.into(), LetterStyle::Usual));
                     } else {
                         push_tokens(&text, style, parts);
                     }
@@ -348,8 +349,8 @@ fn push_tokens(text: &str, style: LetterStyle, parts: &mut Vec<Expression>) {
                 token.push(next);
             }
             parts.push(match style {
-                LetterStyle::Usual | LetterStyle::Upright => Expression::Number(token),
-                style => Expression::Identifier(token, style),
+                LetterStyle::Usual | LetterStyle::Upright => Expression::Number(token.into()),
+                style => Expression::Identifier(token.into(), style),
             });
         } else if character.is_alphabetic() || class_of(character) == Class::Letter {
             let is_name = matches!(style, LetterStyle::Upright | LetterStyle::Slanted);
@@ -366,14 +367,14 @@ fn push_tokens(text: &str, style: LetterStyle, parts: &mut Vec<Expression>) {
                 LetterStyle::Upright if is_function(&token) => LetterStyle::Name,
                 style => style,
             };
-            parts.push(Expression::Identifier(token, style));
+            parts.push(Expression::Identifier(token.into(), style));
         } else if let Some(room) = room(character) {
             match parts.last_mut() {
                 Some(Expression::Space(before)) if *before == room => *before += room,
                 _ => parts.push(Expression::Space(room)),
             }
         } else if !character.is_whitespace() {
-            parts.push(Expression::Operator(token));
+            parts.push(Expression::Operator(token.into()));
         }
     }
 }
@@ -438,9 +439,9 @@ fn object_expression(name: &str, mut object: Object) -> Expression {
         "limUpp" => object.take("e").stacked(None, object.take_stated("lim")),
         "nary" => large_operator(object),
         "d" => Expression::Fenced {
-            open: object.character("begChr", "("),
-            close: object.character("endChr", ")"),
-            separator: object.character("sepChr", "|"),
+            open: object.character("begChr", "(").into(),
+            close: object.character("endChr", ")").into(),
+            separator: object.character("sepChr", "|").into(),
             parts: object.arguments.into_iter().map(|(_, part)| part).collect(),
         },
         "m" => Expression::Matrix(object.rows),
@@ -474,7 +475,7 @@ fn object_expression(name: &str, mut object: Object) -> Expression {
             let base = Box::new(object.take("e"));
             // An arrow that stands on the line itself carries words.
             if is_arrow(sign) && object.property("vertJc") == object.property("pos") {
-                let arrow = Box::new(Expression::Stretched(sign.into()));
+                let arrow = Box::new(Expression::Stretched(sign.to_compact_string()));
                 let (below, above) = if is_below { (None, Some(base)) } else { (Some(base), None) };
                 return Expression::Stacked { base: arrow, below, above };
             }
@@ -497,7 +498,13 @@ fn large_operator(mut object: Object) -> Expression {
     };
     let lower = object.take_stated("sub").filter(|_| !object.is_on("subHide"));
     let upper = object.take_stated("sup").filter(|_| !object.is_on("supHide"));
-    Expression::LargeOperator { sign, lower, upper, placement, body: Box::new(object.take("e")) }
+    Expression::LargeOperator {
+        sign: sign.into(),
+        lower,
+        upper,
+        placement,
+        body: Box::new(object.take("e")),
+    }
 }
 
 /// A line cut at the marks where lines meet (22.1.2.34).
@@ -548,8 +555,8 @@ fn line_number(parts: &[Expression]) -> LineNumber {
         }
     }
     match text.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')) {
-        Some(inner) => LineNumber::Stated(inner.to_string()),
-        None => LineNumber::Bare(text),
+        Some(inner) => LineNumber::Stated(inner.into()),
+        None => LineNumber::Bare(text.into()),
     }
 }
 

@@ -25,7 +25,7 @@ impl Writer<'_> {
     }
 
     fn equation(&mut self, formula: &Formula) -> String {
-        let tree = formula.numbered(&mut self.findings, Some(self.place));
+        let tree = formula.numbered(&mut self.findings, Some(self.place)).as_display();
         let mut equation = Equation {
             out: String::new(),
             colour: None,
