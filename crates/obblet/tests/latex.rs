@@ -142,6 +142,7 @@ fn hostile_sources_end() {
         r"\multicolumn{999999999}{c}{x}".repeat(10),
         "\\begin{enumerate}[start=99999999999999999999]\\item x\\end{enumerate}".into(),
         "\u{0}\u{1}\u{FFFD}\\\u{1}^^^^^^".repeat(100),
+        doubled_again_and_again(),
     ];
     for source in sources {
         let shown: String = source.chars().take(30).collect();
@@ -153,6 +154,13 @@ fn hostile_sources_end() {
         let thread = std::thread::Builder::new().stack_size(4 << 20).spawn(run).unwrap();
         assert!(thread.join().is_ok(), "{shown}");
     }
+}
+
+/// A number that is shown by two of what is shown by two of what …
+fn doubled_again_and_again() -> String {
+    let define = |(of, by): (char, char)| format!(r"\def\x{of}{{\x{by}\x{by}}}");
+    let macros: String = ('a'..='y').zip('b'..='z').map(define).collect();
+    format!(r"{macros}\def\thesection{{\xa}}\section{{x}}")
 }
 
 /// TeX knows no SVG: a drawing beside the document becomes a picture, as wide as it says.

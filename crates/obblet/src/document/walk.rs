@@ -128,6 +128,23 @@ impl<'a> Iterator for Walk<'a> {
 }
 
 impl<'a> Walk<'a> {
+    /// The next node that begins; what ends before it is passed over.
+    pub(crate) fn next_node(&mut self) -> Option<Node<'a>> {
+        self.leaf = None;
+        loop {
+            if let Some(node) = self.open.last_mut()?.rest.next() {
+                self.enter(node);
+                return Some(node);
+            }
+            self.open.pop();
+        }
+    }
+
+    /// In how many nodes, one in the other, the node stands that was given last, itself counted.
+    pub(crate) fn depth(&self) -> usize {
+        self.open.len() + usize::from(self.leaf.is_some())
+    }
+
     fn push(&mut self, rest: Siblings<'a>) {
         self.open.push(OpenList { rest, owner: None });
     }
@@ -310,6 +327,22 @@ pub(crate) fn blocks_in_order_mut(blocks: &mut [Block], mut change: impl FnMut(&
         change(block);
         parts_mut(block, &mut inner, &mut lines);
         lines.clear();
+        open.extend(inner.drain(..).rev().map(|blocks: &mut Vec<Block>| blocks.iter_mut()));
+    }
+}
+
+/// Calls `change` with every list of inlines that stands in no other one, in the order in which one
+/// reads them; of a description list the terms come first.
+pub(crate) fn lines_in_order_mut(blocks: &mut [Block], mut change: impl FnMut(&mut Vec<Inline>)) {
+    let mut open = vec![blocks.iter_mut()];
+    let (mut inner, mut lines) = (Vec::new(), Vec::new());
+    while let Some(list) = open.last_mut() {
+        let Some(block) = list.next() else {
+            open.pop();
+            continue;
+        };
+        parts_mut(block, &mut inner, &mut lines);
+        lines.drain(..).for_each(&mut change);
         open.extend(inner.drain(..).rev().map(|blocks: &mut Vec<Block>| blocks.iter_mut()));
     }
 }

@@ -72,6 +72,7 @@ pub enum Code {
     RelationMissing,
     XmlBroken,
     // LaTeX.
+    BlockInLine,
     BibliographyBroken,
     CitationMissing,
     CommandUnknown,

@@ -40,6 +40,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, &str)] = &[
     (Code::PictureMissing, "picture-missing", Lost, "there is no picture {}"),
     (Code::RelationMissing, "relation-missing", Problem, "the package has no relationship {}; the link was dropped, its text kept"),
     (Code::XmlBroken, "xml-broken", Lost, "the XML breaks off; what follows was not read: {}"),
+    (Code::BlockInLine, "block-in-line", Changed, "{} cannot stand inside a line; only its words were kept"),
     (Code::BibliographyBroken, "bibliography-broken", Problem, "the file of works is broken at “{}”"),
     (Code::CitationMissing, "citation-missing", Problem, "no work is known by the key “{}” that the text cites"),
     (Code::CommandUnknown, "command-unknown", Changed, "the command “{}” is not known; only what its arguments hold was kept"),

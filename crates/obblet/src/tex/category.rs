@@ -3,13 +3,24 @@
 use super::token::Category;
 use std::collections::HashMap;
 
+/// Whether a character stands for itself.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Plain {
+    Always,
+    /// Unless it stands there twice.
+    Once,
+    /// Unless a `` ` `` follows.
+    BeforeOthers,
+    Never,
+}
+
 /// The category of every character.
 #[derive(Debug, Clone)]
 pub(super) struct Categories {
     ascii: [Category; 128],
     others: HashMap<char, Category>,
-    /// Bytes of characters that stand for themselves and for nothing else.
-    plain: [bool; 256],
+    /// Which bytes are of characters that stand for themselves.
+    plain: [Plain; 256],
 }
 
 impl Categories {
@@ -36,7 +47,7 @@ impl Categories {
         ] {
             set(&mut ascii, character, category);
         }
-        let mut categories = Self { ascii, others: HashMap::new(), plain: [true; 256] };
+        let mut categories = Self { ascii, others: HashMap::new(), plain: [Plain::Always; 256] };
         categories.find_plain();
         categories
     }
@@ -45,14 +56,17 @@ impl Categories {
         let has_others = !self.others.is_empty();
         for (byte, plain) in self.plain.iter_mut().enumerate() {
             *plain = match self.ascii.get(byte) {
-                Some(Category::Letter) => true,
+                Some(Category::Letter) => Plain::Always,
                 // These join with their likes into other characters.
-                Some(Category::Other) => !matches!(
-                    byte as u8,
-                    b'-' | b',' | b'`' | b'\'' | b'"' | b'<' | b'>' | b'!' | b'?'
-                ),
-                Some(_) => false,
-                None => !has_others,
+                Some(Category::Other) => match byte as u8 {
+                    b'`' | b'\'' | b'"' => Plain::Never,
+                    b'-' | b',' | b'<' | b'>' => Plain::Once,
+                    b'!' | b'?' => Plain::BeforeOthers,
+                    _ => Plain::Always,
+                },
+                Some(Category::Space) if byte == usize::from(b' ') => Plain::Once,
+                None if !has_others => Plain::Always,
+                _ => Plain::Never,
             };
         }
     }
@@ -78,10 +92,34 @@ impl Categories {
         self.find_plain();
     }
 
-    /// How many bytes at the start of a text stand for themselves.
+    /// How many bytes at the start of a text are letters.
+    pub(super) fn letters_length(&self, text: &str) -> usize {
+        let is_letter = |byte: u8| self.ascii.get(usize::from(byte)) == Some(&Category::Letter);
+        match text.bytes().position(|byte| !is_letter(byte)) {
+            Some(length) if text.as_bytes().get(length).is_some_and(u8::is_ascii) => length,
+            _ => text.find(|c| self.get(c) != Category::Letter).unwrap_or(text.len()),
+        }
+    }
+
+    /// How many bytes at the start of a text stand for themselves, single spaces between them.
     pub(super) fn plain_length(&self, text: &[u8]) -> usize {
-        let is_special = |byte: &u8| !self.plain.get(*byte as usize).copied().unwrap_or(false);
-        text.iter().position(is_special).unwrap_or(text.len())
+        let plain = |byte: u8| self.plain.get(usize::from(byte)).copied().unwrap_or(Plain::Never);
+        let mut length = 0;
+        while let Some(byte) = text.get(length) {
+            let next = text.get(length + 1);
+            let is_plain = match plain(*byte) {
+                Plain::Always => true,
+                Plain::Once if *byte == b' ' => next.is_some_and(|next| *next > b' '),
+                Plain::Once => next != Some(byte),
+                Plain::BeforeOthers => next != Some(&b'`'),
+                Plain::Never => false,
+            };
+            if !is_plain {
+                break;
+            }
+            length += 1;
+        }
+        length
     }
 }
 

@@ -461,17 +461,17 @@ impl<'r> Front<'r> {
     }
 
     /// An argument with its macros expanded, as text: names of files, labels, counters.
-    pub(crate) fn expanded_argument(&mut self) -> String {
+    pub(crate) fn expanded_argument(&mut self) -> CompactString {
         if let Some(text) = self.plain_argument() {
             return text;
         }
         let tokens = self.argument();
         let tokens = self.expanded(tokens);
-        self.text_of(tokens)
+        self.text_of(tokens).into()
     }
 
     /// An argument that is nothing but letters, digits and signs, right from the source.
-    fn plain_argument(&mut self) -> Option<String> {
+    fn plain_argument(&mut self) -> Option<CompactString> {
         self.settle();
         match self.levels.last_mut()? {
             Level::Text(text) => text.take_plain_group(&self.categories),
@@ -628,12 +628,12 @@ impl<'r> Front<'r> {
 
 /// The text of a group at the start that holds only letters, digits and signs, and its length with
 /// the braces.
-fn plain_group(tokens: &[Located]) -> Option<(String, usize)> {
+fn plain_group(tokens: &[Located]) -> Option<(CompactString, usize)> {
     let (first, rest) = tokens.split_first()?;
     if !matches!(first.token, Token::Character(_, Category::Begin)) {
         return None;
     }
-    let mut text = String::new();
+    let mut text = CompactString::default();
     for (at, located) in rest.iter().enumerate() {
         match located.token {
             Token::Character(sign, Category::Letter | Category::Other) => text.push(sign),

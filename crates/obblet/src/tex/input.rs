@@ -46,22 +46,9 @@ impl TextLevel {
         if self.state != LineState::Middle && bytes.get(at).is_none_or(|b| *b <= b' ') {
             return false;
         }
-        loop {
+        // White space at the start is for the tokens to tell.
+        if bytes.get(at) != Some(&b' ') {
             at += categories.plain_length(bytes.get(at..).unwrap_or_default());
-            let Some(byte) = bytes.get(at) else { break };
-            let next = bytes.get(at + 1);
-            let is = |category| categories.get(char::from(*byte)) == category;
-            let goes_on = match byte {
-                b' ' => at > start && next.is_some_and(|next| *next > b' ') && is(Category::Space),
-                // Twice in a row they are other characters.
-                b'-' | b',' | b'<' | b'>' => next != Some(byte) && is(Category::Other),
-                b'!' | b'?' => next != Some(&b'`') && is(Category::Other),
-                _ => false,
-            };
-            if !goes_on {
-                break;
-            }
-            at += 1;
         }
         if at == start {
             return false;
@@ -80,7 +67,7 @@ impl TextLevel {
     }
 
     /// A group right here that holds only letters, digits and signs that are nothing else.
-    pub(super) fn take_plain_group(&mut self, categories: &Categories) -> Option<String> {
+    pub(super) fn take_plain_group(&mut self, categories: &Categories) -> Option<CompactString> {
         let inside = self.rest().strip_prefix('{')?;
         if categories.get('{') != Category::Begin || categories.get('}') != Category::End {
             return None;
@@ -88,7 +75,7 @@ impl TextLevel {
         let is_plain = |c: char| matches!(categories.get(c), Category::Letter | Category::Other);
         let length = inside.find(|c| !is_plain(c))?;
         inside.get(length..)?.strip_prefix('}')?;
-        let taken = inside.get(..length)?.to_string();
+        let taken = inside.get(..length)?.into();
         self.at += length + 2;
         self.state = LineState::Middle;
         Some(taken)
@@ -155,8 +142,7 @@ impl TextLevel {
 
     fn command(&mut self, categories: &Categories, names: &mut Names) -> Token {
         let rest = self.text.get(self.at..).unwrap_or_default();
-        let is_letter = |c: char| categories.get(c) == Category::Letter;
-        let length = rest.find(|c| !is_letter(c)).unwrap_or(rest.len());
+        let length = categories.letters_length(rest);
         if length > 0 {
             let name = names.of(rest.get(..length).unwrap_or_default());
             self.at += length;

@@ -40,6 +40,17 @@ pub(super) enum Parameters {
     Specified(Vec<ArgumentKind>),
 }
 
+impl Parameters {
+    /// Whether a macro takes anything at all.
+    pub(super) fn takes_any(&self) -> bool {
+        match self {
+            Self::Counted { count, optional } => *count > 0 || optional.is_some(),
+            Self::Delimited(pattern) => !pattern.is_empty(),
+            Self::Specified(kinds) => !kinds.is_empty(),
+        }
+    }
+}
+
 /// The kinds of arguments of `\NewDocumentCommand`.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub(super) enum ArgumentKind {

@@ -11,6 +11,7 @@
 
 mod category;
 mod conditionals;
+mod counters;
 mod definitions;
 mod expand;
 mod front;

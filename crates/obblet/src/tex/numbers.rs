@@ -1,89 +1,17 @@
-//! Numbers, lengths and counters.
+//! Numbers and lengths.
 
+use super::counters::spelled;
 use super::front::{Front, Saved};
 use super::levels::Levels;
-use super::meaning::{Meaning, NumberForm, Primitive};
+use super::meaning::{Meaning, Primitive};
 use super::registers::RegisterId;
 use super::token::{Category, Located, Token};
-use crate::document::{CompactString, NumeralStyle};
+use crate::document::NumeralStyle;
 
 /// The units of lengths, in scaled points of which a point has 65,536.
 const POINT: f64 = 65_536.0;
 
 impl Front<'_> {
-    /// The value of a counter.
-    pub(crate) fn counter(&self, name: &str) -> i64 {
-        self.registers.counter(name).map_or(0, |id| self.registers.get(id))
-    }
-
-    pub(crate) fn has_counter(&self, name: &str) -> bool {
-        self.registers.counter(name).is_some()
-    }
-
-    pub(crate) fn set_counter(&mut self, name: &str, value: i64) {
-        let id = self.registers.counter_or_new(name);
-        self.registers.set(id, value);
-    }
-
-    /// Makes a counter, which another one sets back to zero.
-    pub(crate) fn new_counter(&mut self, name: &str, within: Option<&str>) {
-        let own = self.registers.counter_or_new(name);
-        self.registers.set(own, 0);
-        if let Some(within) = within {
-            self.count_within(name, within, true);
-        }
-        self.give(&format!("c@{name}"), Meaning::Register(own));
-        let shown = format!("the{name}");
-        if !self.is_defined(&shown) {
-            self.define_text(&shown, &format!(r"\arabic{{{name}}}"));
-        }
-    }
-
-    /// A counter is set back to zero by another one from now on, or no longer.
-    pub(crate) fn count_within(&mut self, name: &str, within: &str, is_within: bool) {
-        let own = self.registers.counter_or_new(name);
-        let above = self.registers.counter_or_new(within);
-        self.registers.count_within(own, above, is_within);
-    }
-
-    /// One more; counters below it start anew.
-    pub(crate) fn step_counter(&mut self, name: &str) {
-        let id = self.registers.counter_or_new(name);
-        let value = self.registers.get(id);
-        self.registers.set(id, value.saturating_add(1));
-        self.registers.reset_below(id);
-    }
-
-    /// How a counter is shown, by its own `\the…` command.
-    pub(crate) fn shown_counter(&mut self, name: &str) -> CompactString {
-        let id = self.registers.counter_or_new(name);
-        let command = self.registers.shown_by(id).unwrap_or_else(|| {
-            let command = self.names.of(&format!("the{name}"));
-            self.registers.show_by(id, command);
-            command
-        });
-        let mut tokens = self.new_list();
-        tokens.push(Located { token: Token::Command(command), spot: self.spot() });
-        let tokens = self.expanded(tokens);
-        // Braces and commands that only set it are no part of a number.
-        let mut shown = CompactString::default();
-        for located in &tokens {
-            match located.token {
-                Token::Character(_, Category::Begin | Category::End) => {}
-                Token::Character(character, _) => shown.push(character),
-                Token::Command(name) => match self.names.text(name) {
-                    "S" => shown.push('§'),
-                    "textendash" => shown.push('–'),
-                    "\u{1}~" => shown.push('\u{a0}'),
-                    _ => {}
-                },
-                Token::Argument(_) => {}
-            }
-        }
-        self.give_back(tokens);
-        shown.trim().into()
-    }
-
     /// Defines a command as a piece of TeX.
     pub(crate) fn define_text(&mut self, name: &str, text: &str) {
         let source = format!(r"\gdef\{name}{{{text}}}");
@@ -457,23 +385,6 @@ impl Front<'_> {
 enum NumberToken {
     Value(i64),
     Token(Located),
-}
-
-/// A counter's value in one of its forms.
-fn spelled(value: i64, form: NumberForm) -> String {
-    const SIGNS: [&str; 10] = ["", "*", "†", "‡", "§", "¶", "‖", "**", "††", "‡‡"];
-    let value = i32::try_from(value).unwrap_or(i32::MAX);
-    match form {
-        NumberForm::Arabic => value.to_string(),
-        NumberForm::LowerRoman => NumeralStyle::LowerRoman.spell(value),
-        NumberForm::UpperRoman => NumeralStyle::UpperRoman.spell(value),
-        NumberForm::LowerLetter => NumeralStyle::LowerLetter.spell(value),
-        NumberForm::UpperLetter => NumeralStyle::UpperLetter.spell(value),
-        NumberForm::Sign => {
-            let sign = usize::try_from(value).ok().and_then(|value| SIGNS.get(value));
-            sign.map_or_else(|| value.to_string(), |sign| (*sign).to_string())
-        }
-    }
 }
 
 impl Front<'_> {

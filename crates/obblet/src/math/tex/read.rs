@@ -64,12 +64,12 @@ impl<'s> Reader<'s> {
     /// The whole source. A number or label makes it a display of one line; line ends that stand in no
     /// environment make lines.
     pub(super) fn whole(&mut self) -> Expression {
-        let rows = self.rows(Stop::End);
-        let is_one_cell = rows.len() == 1 && rows.first().is_some_and(|row| row.len() == 1);
-        if !is_one_cell {
-            return Expression::Lines(rows);
+        let body = self.row_until(Stop::End);
+        if let Some(Token::Character('&') | Token::Command("\\" | "cr" | "newline")) =
+            self.scan.peek()
+        {
+            return Expression::Lines(self.rows(body, Stop::End));
         }
-        let body = Expression::of(rows.into_iter().flatten().collect());
         let line = std::mem::take(&mut self.line);
         if line == DisplayLine::default() {
             return body;
@@ -78,14 +78,10 @@ impl<'s> Reader<'s> {
         Expression::Display(Box::new(Display { arrangement: Arrangement::Single, lines }))
     }
 
-    /// Cells and lines up to the stop.
-    pub(super) fn rows(&mut self, stop: Stop) -> Vec<Vec<Expression>> {
-        let mut rows = vec![Vec::new()];
+    /// Cells and lines up to the stop; the first cell is read already.
+    fn rows(&mut self, first: Expression, stop: Stop) -> Vec<Vec<Expression>> {
+        let mut rows = vec![vec![first]];
         loop {
-            let cell = self.row_until(stop);
-            if let Some(row) = rows.last_mut() {
-                row.push(cell);
-            }
             match self.scan.peek() {
                 Some(Token::Character('&')) => {
                     self.scan.next();
@@ -95,6 +91,10 @@ impl<'s> Reader<'s> {
                     rows.push(Vec::new());
                 }
                 _ => return rows,
+            }
+            let cell = self.row_until(stop);
+            if let Some(row) = rows.last_mut() {
+                row.push(cell);
             }
         }
     }

@@ -104,7 +104,9 @@ impl Writer<'_> {
     /// A number that stands before an item or a heading as text.
     pub(super) fn label(&mut self, label: Option<&str>) {
         let Some(label) = label else { return };
-        self.out.push_str(&format!("<span {ITEM_LABEL}>"));
+        self.out.push_str("<span ");
+        self.out.push_str(ITEM_LABEL);
+        self.out.push('>');
         self.text(label);
         self.out.push_str("</span> ");
     }

@@ -1,11 +1,9 @@
 //! What the writer must know of a whole document before it writes the first block.
 
 use crate::document::Ids;
-use crate::document::{
-    Block, BlockKind, ContentsKind, Document, Node, Note, Visit, plain_text, walk,
-};
+use crate::document::{Block, BlockKind, ContentsKind, Document, Node, Note, plain_text, walk};
 use crate::formats::WriteError;
-use crate::formats::depth::Depth;
+use crate::formats::depth::refuse_depth;
 use std::collections::HashSet;
 
 /// Gathered from the blocks one after the other, so that they need not stand in memory together.
@@ -22,7 +20,8 @@ pub(crate) struct Survey {
     pub(super) top_headings: usize,
     /// Of what the document has lists.
     pub(super) lists: HashSet<ContentsKind>,
-    depth: Depth,
+    /// How deep the deepest node stands.
+    depth: usize,
 }
 
 impl Survey {
@@ -34,7 +33,7 @@ impl Survey {
         let mut survey = Self::default();
         document.blocks.iter().for_each(|block| survey.block(block));
         survey.notes(&document.notes);
-        survey.depth.refuse_too_deep()?;
+        refuse_depth(survey.depth)?;
         Ok(survey)
     }
 
@@ -58,9 +57,9 @@ impl Survey {
     }
 
     fn reserve_ids(&mut self, blocks: &[Block]) {
-        for visit in walk(blocks) {
-            self.depth.step(&visit);
-            let Visit::Enter(node) = visit else { continue };
+        let mut nodes = walk(blocks);
+        while let Some(node) = nodes.next_node() {
+            self.depth = self.depth.max(nodes.depth());
             if let Some(id) = node.id() {
                 self.ids.reserve(id);
             }

@@ -121,7 +121,7 @@ impl Reader<'_> {
                 reader.sheet.is_list = true;
                 stop = reader.run(None);
             });
-            let text = plain_text(&sheet.into_inlines());
+            let text = plain_text(&self.in_line(sheet));
             let text = text.split_whitespace().collect::<Vec<_>>().join(" ");
             if let Some((key, label)) = open.take() {
                 let mut fields = vec![("text".into(), text)];
@@ -133,11 +133,15 @@ impl Reader<'_> {
                 Stop::Item => {
                     let label = self.inline_option().map(|label| plain_text(&label));
                     let key = self.front.expanded_argument();
-                    open = Some((key, label));
+                    open = Some((key.into(), label));
                 }
                 Stop::Environment if self.is_own_end(name, spot) => break,
                 Stop::End => {
                     self.never_closed(name, spot);
+                    break;
+                }
+                Stop::Argument => {
+                    self.closed_by_argument(name, spot);
                     break;
                 }
                 _ => {}

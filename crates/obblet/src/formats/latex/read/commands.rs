@@ -574,7 +574,7 @@ impl Reader<'_> {
                     return self.push_link(&address, content);
                 }
             },
-            _ => self.front.expanded_argument(),
+            _ => self.front.expanded_argument().into(),
         };
         let content = self.inline_argument();
         self.push_link(&format!("#{target}"), content);

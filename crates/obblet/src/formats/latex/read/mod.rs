@@ -148,7 +148,7 @@ struct Reader<'r> {
     /// The commands that mark the end of what is read on a sheet of its own, by its depth.
     marks: Vec<Name>,
     /// The environment whose end was met last, for who waits for it.
-    ended: Option<String>,
+    ended: Option<CompactString>,
     /// Environments that are open, innermost last.
     open: Vec<CompactString>,
     labels: Labels,
@@ -411,7 +411,16 @@ impl<'r> Reader<'r> {
 
     /// What tokens say inside a line.
     fn inlines_of(&mut self, tokens: Vec<Located>) -> Vec<Inline> {
-        self.on_own_sheet(tokens).into_inlines()
+        let sheet = self.on_own_sheet(tokens);
+        self.in_line(sheet)
+    }
+
+    /// What a sheet says inside a line; what cannot stand there as it is, is told.
+    fn in_line(&mut self, sheet: Sheet) -> Vec<Inline> {
+        for (what, place) in sheet.blocks_beyond_lines() {
+            self.findings.count(Code::BlockInLine, what, Some(place));
+        }
+        sheet.into_inlines()
     }
 
     fn blocks_of(&mut self, tokens: Vec<Located>) -> Vec<Block> {
@@ -420,7 +429,8 @@ impl<'r> Reader<'r> {
 
     /// The next argument, as it stands inside a line.
     fn inline_argument(&mut self) -> Vec<Inline> {
-        self.argument_sheet().into_inlines()
+        let sheet = self.argument_sheet();
+        self.in_line(sheet)
     }
 
     fn block_argument(&mut self) -> Vec<Block> {

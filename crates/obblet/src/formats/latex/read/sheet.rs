@@ -2,6 +2,7 @@
 
 use crate::document::{
     Attributes, Block, BlockKind, CompactString, Formatted, Formatting, Inline, LineBreak, Place,
+    lines_in_order_mut,
 };
 
 /// Blocks, and the line that is being filled.
@@ -225,7 +226,25 @@ impl Sheet {
         self.blocks
     }
 
-    /// All as one line: paragraphs are parted by line breaks.
+    /// What stands here that cannot stand in a line, first of each kind.
+    pub(super) fn blocks_beyond_lines(&self) -> impl Iterator<Item = (&'static str, Place)> {
+        let beyond = |block: &Block| match block.kind {
+            BlockKind::Paragraph(_)
+            | BlockKind::Formula(_)
+            | BlockKind::Foreign(_)
+            | BlockKind::Code(_) => None,
+            BlockKind::List(_) | BlockKind::DescriptionList(_) => Some("a list"),
+            BlockKind::Quotation(_) => Some("a quotation"),
+            BlockKind::Table(_) => Some("a table"),
+            BlockKind::Figure(_) => Some("a figure"),
+            BlockKind::Heading(_) => Some("a heading"),
+            BlockKind::Verse(_) => Some("verse"),
+            _ => Some("a block"),
+        };
+        self.blocks.iter().filter_map(move |block| Some((beyond(block)?, block.place)))
+    }
+
+    /// All as one line: paragraphs are parted by line breaks. Of other blocks the words stay.
     pub(super) fn into_inlines(mut self) -> Vec<Inline> {
         if self.blocks.is_empty() {
             self.close_spans(0);
@@ -234,20 +253,23 @@ impl Sheet {
         }
         self.end_paragraph();
         let mut inlines: Vec<Inline> = Vec::new();
-        for block in self.blocks {
-            let content = match block.kind {
-                BlockKind::Paragraph(content) => content,
-                BlockKind::Formula(formula) => vec![Inline::Formula(formula)],
-                BlockKind::Foreign(foreign) => vec![Inline::Foreign(foreign)],
-                BlockKind::Code(code) => {
-                    vec![crate::document::build::code(code.text.trim_end().replace('\n', " "))]
+        for mut block in self.blocks {
+            match block.kind {
+                BlockKind::Paragraph(content) => push_line(&mut inlines, content),
+                BlockKind::Formula(formula) => {
+                    push_line(&mut inlines, vec![Inline::Formula(formula)]);
                 }
-                _ => continue,
-            };
-            if !inlines.is_empty() {
-                inlines.push(Inline::Break(LineBreak::Hard));
+                BlockKind::Foreign(foreign) => {
+                    push_line(&mut inlines, vec![Inline::Foreign(foreign)]);
+                }
+                BlockKind::Code(code) => {
+                    let text = code.text.trim_end().replace('\n', " ");
+                    push_line(&mut inlines, vec![crate::document::build::code(text)]);
+                }
+                _ => lines_in_order_mut(std::slice::from_mut(&mut block), |line| {
+                    push_line(&mut inlines, std::mem::take(line));
+                }),
             }
-            inlines.extend(content);
         }
         inlines
     }
@@ -265,6 +287,14 @@ impl Span {
         };
         vec![Inline::Formatted(Box::new(Formatted { format, attributes, content: self.content }))]
     }
+}
+
+/// Adds a line behind others.
+fn push_line(inlines: &mut Vec<Inline>, line: Vec<Inline>) {
+    if !inlines.is_empty() && !line.is_empty() {
+        inlines.push(Inline::Break(LineBreak::Hard));
+    }
+    inlines.extend(line);
 }
 
 /// Takes white space from the end of a line.

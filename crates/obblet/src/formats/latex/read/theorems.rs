@@ -36,10 +36,10 @@ impl Reader<'_> {
                     None => format!(r"\arabic{{{name}}}"),
                 };
                 self.front.define_text(&format!("the{name}"), &shown);
-                Some(name.clone())
+                Some(name.to_string())
             }
         };
-        self.statements.insert(name, Kind { words: words.trim().into(), counter });
+        self.statements.insert(name.into(), Kind { words: words.trim().into(), counter });
     }
 
     pub(super) fn statement(&mut self, name: &str, spot: Spot) {
