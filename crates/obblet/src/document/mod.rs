@@ -79,7 +79,9 @@ pub use table::{
 };
 pub use text::{plain_text, push_plain_text};
 pub use walk::{Node, Visit, Walk, walk, walk_blocks_mut, walk_inlines_mut};
-pub(crate) use walk::{blocks_in_order_mut, lines_in_order_mut, walk_inlines, walk_lines_mut};
+pub(crate) use walk::{
+    blocks_in_order_mut, lines_in_order_mut, walk_all_mut, walk_inlines, walk_lines_mut,
+};
 
 use serde::{Deserialize, Serialize};
 

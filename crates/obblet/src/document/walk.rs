@@ -282,11 +282,21 @@ pub fn walk_blocks_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(&mut Vec<
 
 /// Calls `change` with every list of inlines, outer lists before the lists inside them, and with
 /// the place of the block it stands in.
-pub fn walk_inlines_mut(blocks: &mut Vec<Block>, mut change: impl FnMut(Place, &mut Vec<Inline>)) {
+pub fn walk_inlines_mut(blocks: &mut Vec<Block>, change: impl FnMut(Place, &mut Vec<Inline>)) {
+    walk_all_mut(blocks, |_| {}, change);
+}
+
+/// The same, and calls `each` with every block before the lists in it.
+pub(crate) fn walk_all_mut(
+    blocks: &mut Vec<Block>,
+    mut each: impl FnMut(&mut Block),
+    mut change: impl FnMut(Place, &mut Vec<Inline>),
+) {
     let mut pending_blocks = vec![blocks];
     let mut pending_inlines = Vec::new();
     while let Some(list) = pending_blocks.pop() {
         for block in list {
+            each(block);
             let place = block.place;
             parts_mut(block, &mut pending_blocks, &mut pending_inlines);
             while let Some(list) = pending_inlines.pop() {

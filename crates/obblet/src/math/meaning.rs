@@ -2,7 +2,7 @@
 
 use super::mathml::styled_text;
 use super::tex::usual_placement;
-use super::{Expression, FractionLine, LetterStyle, LineNumber, Placement};
+use super::{Expression, Fenced, FractionLine, LetterStyle, LineNumber, Placement};
 use crate::document::CompactString;
 use compact_str::ToCompactString;
 
@@ -84,10 +84,8 @@ fn push(expression: &Expression, parts: &mut Vec<Expression>) {
             push_operator("/", parts);
             push(under, parts);
         }
-        Expression::Fenced { open, close, parts: inner, .. }
-            if open.is_empty() && close.is_empty() =>
-        {
-            inner.iter().for_each(|part| push(part, parts));
+        Expression::Fenced(fenced) if fenced.open.is_empty() && fenced.close.is_empty() => {
+            fenced.parts.iter().for_each(|part| push(part, parts));
         }
         Expression::Stacked { base, below: None, above: None }
         | Expression::Scripts { base, sub: None, sup: None } => push(base, parts),
@@ -131,12 +129,14 @@ fn built(expression: &Expression) -> Expression {
         Expression::Stacked { base, below, above } => {
             Expression::Stacked { base: one(base), below: maybe(below), above: maybe(above) }
         }
-        Expression::Fenced { open, close, separator, parts } => Expression::Fenced {
-            open: open.clone(),
-            close: close.clone(),
-            separator: if parts.len() > 1 { separator.clone() } else { CompactString::default() },
-            parts: parts.iter().map(|part| *one(part)).collect(),
-        },
+        Expression::Fenced(fenced) => {
+            let Fenced { open, close, separator, parts } = fenced.as_ref();
+            let separator =
+                if parts.len() > 1 { separator.clone() } else { CompactString::default() };
+            let parts = parts.iter().map(|part| *one(part)).collect();
+            let (open, close) = (open.clone(), close.clone());
+            Expression::Fenced(Box::new(Fenced { open, close, separator, parts }))
+        }
         Expression::Matrix(rows) | Expression::Lines(rows) => cells(rows),
         Expression::Array(array) => cells(&array.rows),
         Expression::Stack(lines) => {

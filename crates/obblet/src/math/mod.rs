@@ -19,7 +19,7 @@ pub use meaning::same_meaning;
 pub(crate) use symbols::{Class, class_of, is_function, symbol, tex_name};
 pub(crate) use tex::{Problem, ProblemKind, css_colour, hex_digits, read as read_tex, tex};
 pub use tree::{
-    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,
+    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
     FractionLine, LetterStyle, LineNumber, Overlap, Placement, SpacingClass, Strike,
 };
 

@@ -77,16 +77,7 @@ pub enum Expression {
         body: Box<Expression>,
     },
     /// Parts in brackets that grow with them.
-    Fenced {
-        /// The bracket before; empty for none.
-        open: CompactString,
-        /// The bracket behind; empty for none.
-        close: CompactString,
-        /// What stands between two parts.
-        separator: CompactString,
-        /// The parts.
-        parts: Vec<Expression>,
-    },
+    Fenced(Box<Fenced>),
     /// A bracket of a stated size.
     SizedBracket {
         /// The bracket.
@@ -154,6 +145,20 @@ pub enum Expression {
     },
     /// Source that nobody understood, shown as it is written.
     Source(CompactString),
+}
+
+/// Parts in brackets that grow with them.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Fenced {
+    /// The bracket before; empty for none.
+    pub open: CompactString,
+    /// The bracket behind; empty for none.
+    pub close: CompactString,
+    /// What stands between two parts.
+    pub separator: CompactString,
+    /// The parts.
+    pub parts: Vec<Expression>,
 }
 
 /// Rows of cells with stated columns.

@@ -3,15 +3,12 @@
 use super::token::Category;
 use std::collections::HashMap;
 
-/// Whether a character stands for itself.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Plain {
-    Always,
-    /// Unless it stands there twice.
-    Once,
-    /// Unless a `` ` `` follows.
-    BeforeOthers,
-    Never,
+/// When a byte does not stand for itself: flags of [`Categories::plain`].
+mod unless {
+    pub(super) const ALWAYS: u8 = 1;
+    pub(super) const DOUBLED: u8 = 2;
+    pub(super) const BEFORE_QUOTE: u8 = 4;
+    pub(super) const BEFORE_SPACE: u8 = 8;
 }
 
 /// The category of every character.
@@ -19,8 +16,8 @@ enum Plain {
 pub(super) struct Categories {
     ascii: [Category; 128],
     others: HashMap<char, Category>,
-    /// Which bytes are of characters that stand for themselves.
-    plain: [Plain; 256],
+    /// Which bytes are of characters that stand for themselves, and unless what.
+    plain: [u8; 256],
 }
 
 impl Categories {
@@ -47,7 +44,7 @@ impl Categories {
         ] {
             set(&mut ascii, character, category);
         }
-        let mut categories = Self { ascii, others: HashMap::new(), plain: [Plain::Always; 256] };
+        let mut categories = Self { ascii, others: HashMap::new(), plain: [0; 256] };
         categories.find_plain();
         categories
     }
@@ -56,17 +53,17 @@ impl Categories {
         let has_others = !self.others.is_empty();
         for (byte, plain) in self.plain.iter_mut().enumerate() {
             *plain = match self.ascii.get(byte) {
-                Some(Category::Letter) => Plain::Always,
+                Some(Category::Letter) => 0,
                 // These join with their likes into other characters.
                 Some(Category::Other) => match byte as u8 {
-                    b'`' | b'\'' | b'"' => Plain::Never,
-                    b'-' | b',' | b'<' | b'>' => Plain::Once,
-                    b'!' | b'?' => Plain::BeforeOthers,
-                    _ => Plain::Always,
+                    b'`' | b'\'' | b'"' => unless::ALWAYS,
+                    b'-' | b',' | b'<' | b'>' => unless::DOUBLED,
+                    b'!' | b'?' => unless::BEFORE_QUOTE,
+                    _ => 0,
                 },
-                Some(Category::Space) if byte == usize::from(b' ') => Plain::Once,
-                None if !has_others => Plain::Always,
-                _ => Plain::Never,
+                Some(Category::Space) if byte == usize::from(b' ') => unless::BEFORE_SPACE,
+                None if !has_others => 0,
+                _ => unless::ALWAYS,
             };
         }
     }
@@ -103,23 +100,22 @@ impl Categories {
 
     /// How many bytes at the start of a text stand for themselves, single spaces between them.
     pub(super) fn plain_length(&self, text: &[u8]) -> usize {
-        let plain = |byte: u8| self.plain.get(usize::from(byte)).copied().unwrap_or(Plain::Never);
-        let mut length = 0;
-        while let Some(byte) = text.get(length) {
-            let next = text.get(length + 1);
-            let is_plain = match plain(*byte) {
-                Plain::Always => true,
-                Plain::Once if *byte == b' ' => next.is_some_and(|next| *next > b' '),
-                Plain::Once => next != Some(byte),
-                Plain::BeforeOthers => next != Some(&b'`'),
-                Plain::Never => false,
-            };
-            if !is_plain {
-                break;
-            }
-            length += 1;
+        // One branch a byte: which one ends a word, no processor can tell beforehand.
+        let stops = |byte: u8, next: u8| {
+            let flags = self.plain.get(usize::from(byte)).copied().unwrap_or(unless::ALWAYS);
+            let met = unless::ALWAYS
+                | (u8::from(next == byte) * unless::DOUBLED)
+                | (u8::from(next == b'`') * unless::BEFORE_QUOTE)
+                | (u8::from(next <= b' ') * unless::BEFORE_SPACE);
+            flags & met != 0
+        };
+        match text.windows(2).position(|pair| matches!(pair, [byte, next] if stops(*byte, *next))) {
+            Some(length) => length,
+            None => match text.last() {
+                Some(last) if stops(*last, b'\n') => text.len() - 1,
+                _ => text.len(),
+            },
         }
-        length
     }
 }
 

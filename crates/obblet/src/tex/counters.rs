@@ -1,7 +1,7 @@
 //! Counters: their values, and how they are shown.
 
 use super::front::Front;
-use super::meaning::{Meaning, NumberForm, Primitive};
+use super::meaning::{Conditional, Meaning, NumberForm, Primitive};
 use super::token::{Category, Located, Name, Token};
 use crate::document::{CompactString, NumeralStyle};
 use compact_str::ToCompactString;
@@ -82,6 +82,7 @@ impl Front<'_> {
             return None;
         }
         let mut body = called.body.iter().copied();
+        let mut open_conditions = 0_usize;
         while let Some(token) = body.next() {
             *left = left.checked_sub(1)?;
             match token {
@@ -92,12 +93,55 @@ impl Front<'_> {
                         let value = self.counter(&name_in_braces(&mut body)?);
                         shown.push_str(&spelled(value, *form));
                     }
+                    // As figures show their chapter, if there is one.
+                    Meaning::Primitive(Primitive::If(Conditional::Number)) => {
+                        match self.is_counter_above(&mut body)? {
+                            true => open_conditions += 1,
+                            false => self.skip_to_end_of_plain_if(&mut body)?,
+                        }
+                    }
+                    Meaning::Primitive(Primitive::FinishIf) => {
+                        open_conditions = open_conditions.checked_sub(1)?;
+                    }
                     Meaning::Macro(_) => self.push_plainly_shown(command, left, shown)?,
                     _ => return None,
                 },
             }
         }
-        Some(())
+        (open_conditions == 0).then_some(())
+    }
+
+    /// Whether `\value{name}>5 ` is true. `None` for any other comparison.
+    fn is_counter_above(&self, tokens: &mut impl Iterator<Item = Token>) -> Option<bool> {
+        let Some(Token::Command(command)) = tokens.next() else { return None };
+        let Meaning::Primitive(Primitive::Value) = self.meaning(command) else { return None };
+        let value = self.counter(&name_in_braces(tokens)?);
+        let Some(Token::Character('>', _)) = tokens.next() else { return None };
+        let mut number = 0_i64;
+        loop {
+            match tokens.next()? {
+                Token::Character(_, Category::Space) => return Some(value > number),
+                Token::Character(digit, _) => {
+                    let digit = i64::from(digit.to_digit(10)?);
+                    number = number.saturating_mul(10).saturating_add(digit);
+                }
+                _ => return None,
+            }
+        }
+    }
+
+    /// Goes past the end of a condition that has one branch and nothing of its kind in it.
+    fn skip_to_end_of_plain_if(&self, tokens: &mut impl Iterator<Item = Token>) -> Option<()> {
+        loop {
+            let Token::Command(command) = tokens.next()? else { continue };
+            match self.meaning(command) {
+                Meaning::Primitive(Primitive::FinishIf) => return Some(()),
+                Meaning::Primitive(Primitive::If(_) | Primitive::Else | Primitive::Or) => {
+                    return None;
+                }
+                _ => {}
+            }
+        }
     }
 
     /// What a command shows when it is expanded.

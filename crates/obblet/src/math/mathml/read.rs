@@ -6,7 +6,7 @@ use crate::document::CompactString;
 use crate::math::symbols::{ACCENTS, Class, SPANS, class_of, is_function};
 use crate::math::tex::usual_placement;
 use crate::math::{
-    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,
+    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
     FractionLine, LetterStyle, LineNumber, Overlap, Placement, SpacingClass, Strike,
 };
 
@@ -275,12 +275,12 @@ impl Reader {
             Expression::Row(parts) => Expression::of(parts),
             only => only,
         };
-        Some(Expression::Fenced {
+        Some(Expression::Fenced(Box::new(Fenced {
             open: open.map(|mo| mo.text().into()).unwrap_or_default(),
             close: close.map(|mo| mo.text().into()).unwrap_or_default(),
             separator: separator.into(),
             parts: parts.into_iter().map(unwrapped).collect(),
-        })
+        })))
     }
 
     fn fraction(&mut self, element: &Element) -> Expression {
@@ -462,12 +462,12 @@ impl Reader {
             }
             joined.push(part);
         }
-        Expression::Fenced {
+        Expression::Fenced(Box::new(Fenced {
             open: stated("open", "(").into(),
             close: stated("close", ")").into(),
             separator: CompactString::default(),
             parts: vec![Expression::of(joined)],
-        }
+        }))
     }
 }
 

@@ -6,7 +6,7 @@ use super::{
 use crate::math::symbols::{ACCENTS, Class, class_of};
 use crate::math::tex::usual_placement;
 use crate::math::{
-    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,
+    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
     FractionLine, LetterStyle, LineNumber, NumberedFormula, Overlap, Placement,
 };
 
@@ -104,11 +104,7 @@ impl Writer<'_> {
         self.leaf("mo", "", "\u{2061}");
         let is_bracket = matches!(
             argument,
-            Some(
-                Expression::Operator(_)
-                    | Expression::Fenced { .. }
-                    | Expression::SizedBracket { .. }
-            )
+            Some(Expression::Operator(_) | Expression::Fenced(_) | Expression::SizedBracket { .. })
         );
         if !is_bracket {
             self.space(FUNCTION_ROOM);
@@ -164,7 +160,8 @@ impl Writer<'_> {
             Expression::LargeOperator { sign, lower, upper, placement, body } => {
                 self.large_operator(sign, lower, upper, *placement, body);
             }
-            Expression::Fenced { open, close, separator, parts } => {
+            Expression::Fenced(fenced) => {
+                let Fenced { open, close, separator, parts } = fenced.as_ref();
                 self.open("mrow", "");
                 self.fence(open, "prefix");
                 for (at, part) in parts.iter().enumerate() {

@@ -4,7 +4,7 @@ use super::read::{Reader, Stop, fenced, hundredths, modulo, sized_as};
 use super::scan::{ProblemKind, Token};
 use super::signs::negated;
 use crate::math::{
-    BracketSide, Expression, Extent, FormulaSize, FractionLine, LetterStyle, LineNumber,
+    BracketSide, Expression, Extent, Fenced, FormulaSize, FractionLine, LetterStyle, LineNumber,
     SpacingClass, chemistry,
 };
 
@@ -201,7 +201,8 @@ impl<'s> Reader<'s> {
         let separator = separators.first().cloned().unwrap_or_default();
         if separators.iter().all(|other| *other == separator) {
             let (open, close) = (open.into(), close.into());
-            return Expression::Fenced { open, close, separator: separator.into(), parts };
+            let fenced = Fenced { open, close, separator: separator.into(), parts };
+            return Expression::Fenced(Box::new(fenced));
         }
         let mut signs = separators.into_iter();
         let mut row = Vec::new();

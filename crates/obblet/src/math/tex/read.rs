@@ -8,7 +8,7 @@ use super::signs::{
 use crate::document::CompactString;
 use crate::math::symbols::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
 use crate::math::{
-    Arrangement, Display, DisplayLine, Expression, FormulaSize, FractionLine, LetterStyle,
+    Arrangement, Display, DisplayLine, Expression, Fenced, FormulaSize, FractionLine, LetterStyle,
     Placement, SpacingClass,
 };
 use crate::tex::expanded;
@@ -628,12 +628,12 @@ fn is_control(name: &str) -> bool {
 }
 
 pub(super) fn fenced(open: &str, body: Expression, close: &str) -> Expression {
-    Expression::Fenced {
+    Expression::Fenced(Box::new(Fenced {
         open: open.into(),
         close: close.into(),
         separator: CompactString::default(),
         parts: vec![body],
-    }
+    }))
 }
 
 pub(super) fn sized_as(size: FormulaSize, body: Expression) -> Expression {

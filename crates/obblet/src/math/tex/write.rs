@@ -8,7 +8,7 @@ use super::signs::{
 };
 use crate::math::symbols::{ACCENTS, ARROWS, SPANS, has_limits, is_function, tex_name};
 use crate::math::{
-    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, FormulaSize,
+    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
     FractionLine, LetterStyle, LineNumber, Placement, SpacingClass,
 };
 
@@ -98,7 +98,8 @@ impl Writer {
                 self.scripts(lower.as_deref(), upper.as_deref());
                 self.inside(body);
             }
-            Expression::Fenced { open, close, separator, parts } => {
+            Expression::Fenced(fenced) => {
+                let Fenced { open, close, separator, parts } = fenced.as_ref();
                 self.fenced("", open, close, separator, parts);
             }
             Expression::SizedBracket { sign, size, side } => self.sized_bracket(sign, *size, *side),
@@ -664,7 +665,8 @@ impl Writer {
             (Some(letter), Expression::Fraction { over, under, line }) => {
                 self.fraction(letter, over, under, *line);
             }
-            (Some(letter), Expression::Fenced { open, close, separator, parts }) => {
+            (Some(letter), Expression::Fenced(fenced)) => {
+                let Fenced { open, close, separator, parts } = fenced.as_ref();
                 self.fenced(letter, open, close, separator, parts);
             }
             (_, Expression::Matrix(rows)) if size == FormulaSize::Script => {
@@ -709,7 +711,8 @@ fn short_fraction(size: FormulaSize, body: &Expression) -> Option<&'static str> 
         |parts: &[Expression]| matches!(parts, [Expression::Array(array)] if array.columns == "ll");
     let has_command = match body {
         Expression::Fraction { line: FractionLine::Bar, .. } => true,
-        Expression::Fenced { open, close, parts, .. } => {
+        Expression::Fenced(fenced) => {
+            let Fenced { open, close, parts, .. } = fenced.as_ref();
             (open == "(" && close == ")" && is_binomial(parts))
                 || (letter == "d" && (open == "{") != (close == "}") && is_cases(parts))
         }

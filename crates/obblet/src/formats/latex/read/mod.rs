@@ -152,6 +152,8 @@ struct Reader<'r> {
     /// Environments that are open, innermost last.
     open: Vec<CompactString>,
     labels: Labels,
+    /// The highest level of a heading, as it was read.
+    highest_level: u8,
     class: packages::Class,
     /// Text is read where the body of the document begins.
     is_body: bool,
@@ -219,6 +221,7 @@ impl<'r> Reader<'r> {
             ended: None,
             open: Vec::new(),
             labels: Labels::default(),
+            highest_level: u8::MAX,
             class: packages::Class::default(),
             is_body: false,
             statements: HashMap::new(),
@@ -265,8 +268,7 @@ impl<'r> Reader<'r> {
 
     fn finish(mut self) -> (Document, Findings, Vec<Included>) {
         self.read_bibliography();
-        self.settle_levels();
-        self.settle_references();
+        self.settle();
         let mut findings = self.front.findings;
         findings.extend(self.findings);
         (self.document, findings, self.front.sources)

@@ -2,9 +2,10 @@
 
 use super::Reader;
 use crate::document::{
-    Anchor, CompactString, Inline, Reference, ReferenceShows, push_plain_text, walk_inlines_mut,
+    Anchor, Block, BlockKind, CompactString, Inline, Place, Reference, ReferenceShows,
+    push_plain_text, walk_all_mut,
 };
-use crate::findings::Code;
+use crate::findings::{Code, Findings};
 use crate::hashing::QuickMap;
 use crate::tex::{Spot, Token, trimmed};
 
@@ -59,6 +60,30 @@ impl Labels {
 
     pub(super) fn add(&mut self, label: &str) {
         self.known.insert(label.into(), self.current.clone());
+    }
+
+    /// Gives a reference what it shows.
+    fn settle(
+        &self,
+        reference: &mut Reference,
+        place: Place,
+        words: &super::packages::Words,
+        findings: &mut Findings,
+    ) {
+        let how = match reference.stored.as_slice() {
+            [Inline::Text(text)] if text.starts_with('\u{1}') => Some(text.clone()),
+            [] => None,
+            _ => return,
+        };
+        let Some(target) = self.known.get(reference.target.as_str()) else {
+            findings.count(Code::ReferenceMissing, &reference.target, Some(place));
+            reference.stored = vec!["??".into()];
+            return;
+        };
+        if reference.shows == ReferenceShows::Page {
+            findings.count(Code::PageReferenceAsNumber, &reference.target, Some(place));
+        }
+        reference.stored = vec![shown(target, reference.shows, how.as_deref(), words).into()];
     }
 
     pub(super) fn add_number(&mut self, label: &str, number: &str, kind: &str) {
@@ -164,35 +189,32 @@ impl Reader<'_> {
         self.sheet.push(Inline::Reference(Box::new(Reference { target, shows, stored })));
     }
 
-    /// Gives all references what they show.
-    pub(super) fn settle_references(&mut self) {
-        if !self.labels.are_used {
+    /// Gives headings their levels and references what they show, once all of them are known.
+    pub(super) fn settle(&mut self) {
+        // The highest level that occurs is 1; without parts and chapters that is a section's.
+        let down = match self.highest_level {
+            u8::MAX => 0,
+            highest => highest.min(3).saturating_sub(1),
+        };
+        if down == 0 && !self.labels.are_used {
             return;
         }
-        let labels = std::mem::take(&mut self.labels.known);
+        let labels = std::mem::take(&mut self.labels);
         let words = self.caption_words;
         let findings = &mut self.findings;
         let document = &mut self.document;
         let notes = document.notes.iter_mut().map(|note| &mut note.content);
+        let raise = |block: &mut Block| {
+            if let BlockKind::Heading(heading) = &mut block.kind {
+                heading.level = heading.level.saturating_sub(down).clamp(1, 9);
+            }
+        };
         for blocks in std::iter::once(&mut document.blocks).chain(notes) {
-            walk_inlines_mut(blocks, |place, inlines| {
+            walk_all_mut(blocks, raise, |place, inlines| {
                 for inline in inlines {
-                    let Inline::Reference(reference) = inline else { continue };
-                    let how = match reference.stored.as_slice() {
-                        [Inline::Text(text)] if text.starts_with('\u{1}') => Some(text.to_string()),
-                        [] => None,
-                        _ => continue,
-                    };
-                    let Some(target) = labels.get(reference.target.as_str()) else {
-                        findings.count(Code::ReferenceMissing, &reference.target, Some(place));
-                        reference.stored = vec!["??".into()];
-                        continue;
-                    };
-                    if reference.shows == ReferenceShows::Page {
-                        findings.count(Code::PageReferenceAsNumber, &reference.target, Some(place));
+                    if let Inline::Reference(reference) = inline {
+                        labels.settle(reference, place, &words, findings);
                     }
-                    reference.stored =
-                        vec![shown(target, reference.shows, how.as_deref(), &words).into()];
                 }
             });
         }

@@ -4,7 +4,6 @@ use super::commands::Action;
 use super::{Reader, keys};
 use crate::document::{
     Attributes, Block, BlockKind, Heading, Note, NoteKind, Person, plain_text, push_plain_text,
-    walk_blocks_mut,
 };
 use crate::tex::{Located, Name, Spot, Token};
 
@@ -33,7 +32,12 @@ impl Reader<'_> {
         let mut heading = Heading { content, ..Heading::default() };
         // Levels are settled when all of them are known.
         heading.level = u8::try_from(level + 2).unwrap_or(1);
-        heading.number = number.map(Into::into);
+        heading.number = number;
+        self.push_heading(heading, spot);
+    }
+
+    fn push_heading(&mut self, heading: Heading, spot: Spot) {
+        self.highest_level = self.highest_level.min(heading.level);
         let block = Block::new(BlockKind::Heading(Box::new(heading))).at(spot.into());
         self.sheet.push_block(block);
     }
@@ -53,26 +57,6 @@ impl Reader<'_> {
         self.front.define_text(&format!("the{top}"), &format!(r"\Alph{{{top}}}"));
     }
 
-    /// The highest level that occurs is 1; without parts and chapters that is a section's.
-    pub(super) fn settle_levels(&mut self) {
-        let mut highest = u8::MAX;
-        walk_blocks_mut(&mut self.document.blocks, |blocks| {
-            for block in blocks.iter() {
-                if let BlockKind::Heading(heading) = &block.kind {
-                    highest = highest.min(heading.level);
-                }
-            }
-        });
-        let down = highest.min(3).saturating_sub(1);
-        walk_blocks_mut(&mut self.document.blocks, |blocks| {
-            for block in blocks {
-                if let BlockKind::Heading(heading) = &mut block.kind {
-                    heading.level = heading.level.saturating_sub(down).clamp(1, 9);
-                }
-            }
-        });
-    }
-
     pub(super) fn frame_title(&mut self, spot: Spot) {
         let content = self.inline_argument();
         self.push_frame_title(content, spot);
@@ -83,9 +67,7 @@ impl Reader<'_> {
         if content.is_empty() {
             return;
         }
-        let heading = Heading { level: 4, content, ..Heading::default() };
-        let block = Block::new(BlockKind::Heading(Box::new(heading))).at(spot.into());
-        self.sheet.push_block(block);
+        self.push_heading(Heading { level: 4, content, ..Heading::default() }, spot);
     }
 
     pub(super) fn title_command(&mut self, action: Action, name: Name, spot: Spot) {

@@ -6,7 +6,7 @@ use super::Reader;
 use super::line::{Line, TextStyle};
 use crate::document::{CompactString, Inline};
 use crate::math::{
-    Arrangement, Class, Display, DisplayLine, Expression, Extent, Formula, FractionLine,
+    Arrangement, Class, Display, DisplayLine, Expression, Extent, Fenced, Formula, FractionLine,
     LetterStyle, LineNumber, Overlap, Placement, Strike, class_of, is_function, tex,
 };
 use compact_str::ToCompactString;
@@ -438,12 +438,12 @@ fn object_expression(name: &str, mut object: Object) -> Expression {
         "limLow" => object.take("e").stacked(object.take_stated("lim"), None),
         "limUpp" => object.take("e").stacked(None, object.take_stated("lim")),
         "nary" => large_operator(object),
-        "d" => Expression::Fenced {
+        "d" => Expression::Fenced(Box::new(Fenced {
             open: object.character("begChr", "(").into(),
             close: object.character("endChr", ")").into(),
             separator: object.character("sepChr", "|").into(),
             parts: object.arguments.into_iter().map(|(_, part)| part).collect(),
-        },
+        })),
         "m" => Expression::Matrix(object.rows),
         "eqArr" => lines(object),
         "func" => Expression::Function {
@@ -548,8 +548,8 @@ fn line_number(parts: &[Expression]) -> LineNumber {
             | Expression::Number(words) => {
                 text.push_str(words);
             }
-            Expression::Fenced { parts, .. } => {
-                text.push_str(&format!("({})", tex(&Expression::Row(parts.clone()))));
+            Expression::Fenced(fenced) => {
+                text.push_str(&format!("({})", tex(&Expression::Row(fenced.parts.clone()))));
             }
             other => text.push_str(&tex(other)),
         }

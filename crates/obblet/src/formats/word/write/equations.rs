@@ -5,8 +5,8 @@ use super::markup::push_text;
 use crate::document::StyleKind;
 use crate::formats::word::vocabulary::TEX_SOURCE;
 use crate::math::{
-    Array, Class, Display, DisplayLine, Expression, Extent, Formula, FractionLine, LetterStyle,
-    Overlap, Placement, Strike, class_of, hex_digits, shown_number,
+    Array, Class, Display, DisplayLine, Expression, Extent, Fenced, Formula, FractionLine,
+    LetterStyle, Overlap, Placement, Strike, class_of, hex_digits, shown_number,
 };
 
 impl Writer<'_> {
@@ -162,7 +162,8 @@ impl Equation {
             Expression::LargeOperator { sign, lower, upper, placement, body } => {
                 self.large_operator(sign, lower, upper, *placement, body);
             }
-            Expression::Fenced { open, close, separator, parts } => {
+            Expression::Fenced(fenced) => {
+                let Fenced { open, close, separator, parts } = fenced.as_ref();
                 let signs = property("begChr", open)
                     + &property("sepChr", separator)
                     + &property("endChr", close);
