@@ -188,7 +188,7 @@ impl Reader<'_> {
     fn count_line(&mut self, line: &mut DisplayLine) {
         if line.number == LineNumber::Counted(None) {
             let number = self.step("equation", "");
-            line.number = LineNumber::Counted(Some(number.into()));
+            line.number = LineNumber::Counted(Some(number));
         }
         if let Some(label) = &line.label {
             let number = match &line.number {

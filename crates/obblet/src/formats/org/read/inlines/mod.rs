@@ -309,7 +309,7 @@ impl Reader<'_> {
             && !inner.starts_with([' ', '\t'])
             && !inner.ends_with([' ', '\t']);
         let id = clean_id(inner).filter(|_| is_target)?;
-        self.push(line, Inline::Anchor(Box::new(Anchor { id: id.into() })));
+        self.push(line, Inline::Anchor(Box::new(Anchor { id })));
         if is_radio {
             let content = self.objects(leaf, at + signs..close, depth + 1);
             line.out.extend(content);

@@ -64,7 +64,7 @@ impl Reader<'_> {
             .match_kind(MatchKind::LeftmostLongest)
             .build(&words);
         if let Ok(automaton) = automaton {
-            let ids = words.iter().map(|word| clean_id(word).unwrap_or_default().into()).collect();
+            let ids = words.iter().map(|word| clean_id(word).unwrap_or_default()).collect();
             self.radio = Some(RadioWords { automaton, ids });
         }
     }
