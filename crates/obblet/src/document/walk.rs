@@ -326,24 +326,21 @@ pub(crate) fn walk_lines_mut(
 }
 
 /// Calls `change` with every block, in the order in which one reads them. It must not put blocks in.
-pub(crate) fn blocks_in_order_mut(blocks: &mut [Block], mut change: impl FnMut(&mut Block)) {
-    let mut open = vec![blocks.iter_mut()];
-    let (mut inner, mut lines) = (Vec::new(), Vec::new());
-    while let Some(list) = open.last_mut() {
-        let Some(block) = list.next() else {
-            open.pop();
-            continue;
-        };
-        change(block);
-        parts_mut(block, &mut inner, &mut lines);
-        lines.clear();
-        open.extend(inner.drain(..).rev().map(|blocks: &mut Vec<Block>| blocks.iter_mut()));
-    }
+pub(crate) fn blocks_in_order_mut(blocks: &mut [Block], change: impl FnMut(&mut Block)) {
+    in_order_mut(blocks, change, |_| {});
 }
 
 /// Calls `change` with every list of inlines that stands in no other one, in the order in which one
 /// reads them; of a description list the terms come first.
-pub(crate) fn lines_in_order_mut(blocks: &mut [Block], mut change: impl FnMut(&mut Vec<Inline>)) {
+pub(crate) fn lines_in_order_mut(blocks: &mut [Block], change: impl FnMut(&mut Vec<Inline>)) {
+    in_order_mut(blocks, |_| {}, change);
+}
+
+fn in_order_mut(
+    blocks: &mut [Block],
+    mut each_block: impl FnMut(&mut Block),
+    mut each_line: impl FnMut(&mut Vec<Inline>),
+) {
     let mut open = vec![blocks.iter_mut()];
     let (mut inner, mut lines) = (Vec::new(), Vec::new());
     while let Some(list) = open.last_mut() {
@@ -351,8 +348,9 @@ pub(crate) fn lines_in_order_mut(blocks: &mut [Block], mut change: impl FnMut(&m
             open.pop();
             continue;
         };
+        each_block(block);
         parts_mut(block, &mut inner, &mut lines);
-        lines.drain(..).for_each(&mut change);
+        lines.drain(..).for_each(&mut each_line);
         open.extend(inner.drain(..).rev().map(|blocks: &mut Vec<Block>| blocks.iter_mut()));
     }
 }

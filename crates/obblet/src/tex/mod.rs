@@ -9,6 +9,7 @@
 //! [`INCLUDED_BYTES`] from other files, [`INCLUDE_DEPTH`] deep. Past any of them macros stay as they are
 //! written, with a finding.
 
+mod arguments;
 mod category;
 mod conditionals;
 mod counters;
@@ -20,9 +21,11 @@ mod levels;
 mod meaning;
 mod numbers;
 mod registers;
+mod source;
 mod token;
 
-pub(crate) use front::{Front, Included, trimmed};
+pub(crate) use arguments::trimmed;
+pub(crate) use front::{Front, Included};
 pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
 
 /// How many macros a document may expand.

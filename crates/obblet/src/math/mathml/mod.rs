@@ -6,10 +6,12 @@
 mod letters;
 mod read;
 mod write;
+mod write_tables;
 
 pub(crate) use letters::styled_text;
 pub(crate) use read::{Element, Node, read_mathml};
-pub(crate) use write::{Page, push_mathml, shown_number};
+pub(crate) use write::{Page, push_mathml};
+pub(crate) use write_tables::shown_number;
 
 /// What a part is framed with.
 const FRAME: &str = "border: 1px solid; padding: 0.2em";

@@ -1,13 +1,12 @@
 //! The formula tree as MathML Core.
 
-use super::{
-    BRACKETS, FRAME, FUNCTION_ROOM, LEFT, NUMBER, OVERLINE, SOURCE, UNDERLINE, stroke, styled_text,
-};
+use super::write_tables::{Line, line_cell};
+use super::{BRACKETS, FRAME, FUNCTION_ROOM, OVERLINE, SOURCE, UNDERLINE, stroke, styled_text};
 use crate::math::symbols::{ACCENTS, Class, class_of};
 use crate::math::tex::usual_placement;
 use crate::math::{
-    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
-    FractionLine, LetterStyle, LineNumber, NumberedFormula, Overlap, Placement,
+    Arrangement, BracketSide, Expression, Extent, Fenced, FormulaSize, FractionLine, LetterStyle,
+    NumberedFormula, Overlap, Placement,
 };
 
 /// What a formula asks of the page it stands on.
@@ -37,34 +36,26 @@ pub(crate) fn push_mathml(out: &mut String, formula: &NumberedFormula, page: &mu
     }
 }
 
-/// A line of a display, with its number as it is shown.
-struct Line<'a> {
-    cells: &'a [Expression],
-    number: String,
-    label: Option<&'a str>,
-    is_words: bool,
-}
-
-struct Writer<'w> {
-    out: &'w mut String,
-    page: &'w mut dyn Page,
+pub(super) struct Writer<'w> {
+    pub(super) out: &'w mut String,
+    pub(super) page: &'w mut dyn Page,
 }
 
 impl Writer<'_> {
-    fn leaf(&mut self, name: &str, attributes: &str, text: &str) {
+    pub(super) fn leaf(&mut self, name: &str, attributes: &str, text: &str) {
         self.open(name, attributes);
         self.page.push_text(self.out, text);
         self.close(name);
     }
 
-    fn open(&mut self, name: &str, attributes: &str) {
+    pub(super) fn open(&mut self, name: &str, attributes: &str) {
         self.out.push('<');
         self.out.push_str(name);
         self.out.push_str(attributes);
         self.out.push('>');
     }
 
-    fn close(&mut self, name: &str) {
+    pub(super) fn close(&mut self, name: &str) {
         self.out.push_str("</");
         self.out.push_str(name);
         self.out.push('>');
@@ -78,7 +69,7 @@ impl Writer<'_> {
     }
 
     /// An element around any number of parts.
-    fn around(&mut self, name: &str, attributes: &str, body: &Expression) {
+    pub(super) fn around(&mut self, name: &str, attributes: &str, body: &Expression) {
         self.open(name, attributes);
         match body {
             Expression::Row(parts) => self.parts(parts),
@@ -88,7 +79,7 @@ impl Writer<'_> {
     }
 
     /// Parts side by side: the name of a function is parted from what it is applied to.
-    fn parts(&mut self, parts: &[Expression]) {
+    pub(super) fn parts(&mut self, parts: &[Expression]) {
         for (at, part) in parts.iter().enumerate() {
             self.write(part);
             let follows = parts.get(at + 1);
@@ -111,7 +102,7 @@ impl Writer<'_> {
         }
     }
 
-    fn write(&mut self, expression: &Expression) {
+    pub(super) fn write(&mut self, expression: &Expression) {
         match expression {
             Expression::Row(_) => self.around("mrow", "", expression),
             Expression::Identifier(text, style) => self.identifier(text, *style),
@@ -410,134 +401,6 @@ impl Writer<'_> {
         self.leaf("mo", &format!("{form} stretchy=\"true\"{height}"), sign);
     }
 
-    fn table(
-        &mut self,
-        rows: &[Vec<Expression>],
-        attributes: &str,
-        style: impl Fn(usize, usize) -> String,
-    ) {
-        self.open("mtable", attributes);
-        for (at, row) in rows.iter().enumerate() {
-            self.open("mtr", "");
-            for (column, cell) in row.iter().enumerate() {
-                self.around("mtd", &style(at, column), cell);
-            }
-            self.close("mtr");
-        }
-        self.close("mtable");
-    }
-
-    fn array(&mut self, array: &Array) {
-        let Array { columns, rows, lines } = array;
-        let mut styles = Vec::new();
-        let mut border = "";
-        for sign in columns.chars() {
-            let align = match sign {
-                '|' => {
-                    border = "; border-left: 1px solid";
-                    continue;
-                }
-                'l' => "left",
-                'r' => "right",
-                _ => "center",
-            };
-            styles.push(format!("text-align: {align}{border}"));
-            border = "";
-        }
-        let style = |row: usize, column: usize| {
-            let own = styles.get(column).map_or("text-align: center", String::as_str);
-            let is_last = column + 1 == styles.len();
-            let right =
-                if is_last && !border.is_empty() { "; border-right: 1px solid" } else { "" };
-            let above = if lines.contains(&row) { "; border-top: 1px solid" } else { "" };
-            let is_below = row + 1 == rows.len() && lines.contains(&rows.len());
-            let below = if is_below { "; border-bottom: 1px solid" } else { "" };
-            format!(" style=\"{own}{right}{above}{below}\"")
-        };
-        self.table(rows, "", style);
-    }
-
-    /// A display; the label that its formula has is that of its only line.
-    fn display(&mut self, display: &Display, label: Option<&str>) {
-        let label = label.filter(|_| display.lines.len() == 1);
-        let lines = display.lines.iter().map(|line| Line {
-            cells: &line.cells,
-            number: shown_number(line),
-            label: line.label.as_deref().or(label),
-            is_words: line.is_words,
-        });
-        let lines: Vec<Line<'_>> = lines.collect();
-        self.lines(&lines, display.arrangement);
-    }
-
-    fn lines(&mut self, lines: &[Line<'_>], arrangement: Arrangement) {
-        if let ([line], Arrangement::Single) = (lines, arrangement)
-            && line.label.is_none()
-            && line.number.is_empty()
-        {
-            return line.cells.iter().for_each(|cell| match cell {
-                Expression::Row(parts) => self.parts(parts),
-                only => self.write(only),
-            });
-        }
-        let has_numbers = lines.iter().any(|line| !line.number.is_empty());
-        let widest = lines.iter().map(|line| line.cells.len()).max().unwrap_or(0);
-        let last = lines.len().saturating_sub(1);
-        self.open("mtable", " displaystyle=\"true\"");
-        for (at, line) in lines.iter().enumerate() {
-            self.open_line(line);
-            let side = match arrangement {
-                Arrangement::Broken if at == 0 && last > 0 => Some(LEFT),
-                Arrangement::Broken if at == last && last > 0 => Some("text-align: right"),
-                _ => None,
-            };
-            for (column, cell) in line.cells.iter().enumerate() {
-                let style = match arrangement {
-                    _ if line.is_words => Some(LEFT),
-                    Arrangement::Aligned | Arrangement::AlignedTight | Arrangement::AlignedWide => {
-                        Some(line_cell(column))
-                    }
-                    _ => side,
-                };
-                let mut attributes =
-                    style.map(|style| format!(" style=\"{style}\"")).unwrap_or_default();
-                if line.is_words && widest > 1 {
-                    attributes.push_str(&format!(" columnspan=\"{widest}\""));
-                }
-                self.around("mtd", &attributes, cell);
-            }
-            if has_numbers {
-                self.number_cell(line, widest);
-            }
-            self.close("mtr");
-        }
-        self.close("mtable");
-    }
-
-    fn open_line(&mut self, line: &Line<'_>) {
-        self.out.push_str("<mtr");
-        if let Some(id) = line.label.and_then(|label| self.page.id_of_label(label)) {
-            self.out.push_str(" id=\"");
-            self.page.push_value(self.out, &id);
-            self.out.push('"');
-        }
-        self.out.push('>');
-    }
-
-    /// Numbers stand in one column, whatever lines have before them.
-    fn number_cell(&mut self, line: &Line<'_>, widest: usize) {
-        if !line.is_words {
-            (line.cells.len()..widest).for_each(|_| self.out.push_str("<mtd></mtd>"));
-        }
-        self.out.push_str("<mtd style=\"");
-        self.out.push_str(NUMBER);
-        self.out.push_str("\">");
-        if !line.number.is_empty() {
-            self.leaf("mtext", "", &line.number);
-        }
-        self.close("mtd");
-    }
-
     fn identifier(&mut self, text: &str, style: LetterStyle) {
         let mut characters = text.chars();
         let first = characters.next().unwrap_or_default();
@@ -562,15 +425,6 @@ impl Writer<'_> {
     }
 }
 
-/// The number of a line as it is shown; empty for none.
-pub(crate) fn shown_number(line: &DisplayLine) -> String {
-    match &line.number {
-        LineNumber::Counted(Some(number)) | LineNumber::Stated(number) => format!("({number})"),
-        LineNumber::Bare(number) => number.to_string(),
-        LineNumber::None | LineNumber::Counted(None) => String::new(),
-    }
-}
-
 /// Hundredths of a mathematical unit as ems, to four places.
 fn push_ems(out: &mut String, room: i32) {
     // An em has 18 units; what is halfway between two places cannot be.
@@ -584,13 +438,6 @@ fn push_ems(out: &mut String, room: i32) {
     if !behind.is_empty() {
         out.push('.');
         out.push_str(behind);
-    }
-}
-
-fn line_cell(column: usize) -> &'static str {
-    match column % 2 {
-        0 => "text-align: right; padding-right: 0",
-        _ => "text-align: left; padding-left: 0",
     }
 }
 

@@ -226,7 +226,7 @@ impl Sheet {
         self.blocks
     }
 
-    /// What stands here that cannot stand in a line, first of each kind.
+    /// The blocks that cannot stand in a line: what each is, and where.
     pub(super) fn blocks_beyond_lines(&self) -> impl Iterator<Item = (&'static str, Place)> {
         let beyond = |block: &Block| match block.kind {
             BlockKind::Paragraph(_)

@@ -1,0 +1,86 @@
+//! Pieces of a source as they stand there, whatever the categories of their characters.
+
+use super::front::Front;
+use super::levels::Level;
+use super::meaning::Meaning;
+use super::token::Token;
+
+impl Front<'_> {
+    /// The text up to `end` as it stands in the source. Inside the arguments of macros, the tokens
+    /// as they would be typed.
+    pub(crate) fn verbatim(&mut self, end: &str) -> Option<String> {
+        self.settle();
+        if let Some(Level::Text(text)) = self.levels.last_mut() {
+            return text.take_until(end);
+        }
+        let mut tokens = Vec::new();
+        while let Some(located) = self.next_raw() {
+            tokens.push(located);
+            let is_possible =
+                matches!(located.token, Token::Character(sign, _) if end.ends_with(sign));
+            if !is_possible {
+                continue;
+            }
+            let start = tokens.len().saturating_sub(end.chars().count());
+            if self.typed(tokens.get(start..).unwrap_or_default()).ends_with(end) {
+                let mut taken = self.typed(&tokens);
+                taken.truncate(taken.len() - end.len());
+                return Some(taken);
+            }
+        }
+        None
+    }
+
+    /// What is left of the line in the source.
+    pub(crate) fn rest_of_line(&mut self) -> String {
+        self.settle();
+        match self.levels.last_mut() {
+            Some(Level::Text(text)) => text.take_line(),
+            _ => String::new(),
+        }
+    }
+
+    /// The next character of the source, whatever its category.
+    pub(crate) fn next_character(&mut self) -> Option<char> {
+        self.settle();
+        match self.levels.last_mut() {
+            Some(Level::Text(text)) => {
+                let character = text.peek_character()?;
+                text.skip_character();
+                Some(character)
+            }
+            _ => match self.next_raw()?.token {
+                Token::Character(character, _) => Some(character),
+                Token::Command(name) => self.names.text(name).chars().next(),
+                Token::Argument(_) => None,
+            },
+        }
+    }
+
+    /// A formula up to its end, where it is plain source with no macro in it.
+    pub(crate) fn plain_formula(&mut self, end: &str) -> Option<String> {
+        self.settle();
+        let Some(Level::Text(text)) = self.levels.last_mut() else { return None };
+        let length = text.find_formula_end(end)?;
+        let source = text.text.get(text.at..text.at + length)?.to_string();
+        if self.has_macros(&source) {
+            return None;
+        }
+        if let Some(Level::Text(text)) = self.levels.last_mut() {
+            text.skip_bytes(length + end.len());
+        }
+        Some(source)
+    }
+
+    /// Whether any command in a source is a macro or something the front does.
+    pub(crate) fn has_macros(&self, source: &str) -> bool {
+        let commands = memchr::memchr_iter(b'\\', source.as_bytes());
+        commands.into_iter().any(|at| {
+            let name = source.get(at + 1..).unwrap_or_default();
+            let length = name.find(|c: char| !c.is_alphabetic()).unwrap_or(name.len());
+            let name = name.get(..length).unwrap_or_default();
+            let known = self.names.known(name).map(|name| self.meaning(name));
+            matches!(known, Some(meaning) if !matches!(meaning, Meaning::Unknown))
+        })
+    }
+}
