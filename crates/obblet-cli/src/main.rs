@@ -23,11 +23,6 @@ use arguments::{Arguments, Command};
 use clap::Parser as _;
 use std::process::ExitCode;
 
-/// Documents are trees of many small parts: this allocator makes and frees them a sixth faster than the
-/// usual ones.
-#[global_allocator]
-static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
-
 fn main() -> ExitCode {
     let arguments = Arguments::parse();
     let done = match arguments.command {

@@ -3,10 +3,6 @@
 use std::hint::black_box;
 use std::time::{Duration, Instant};
 
-/// As in the command; the reference has it as well.
-#[global_allocator]
-static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
-
 /// The size to work on and the rounds to run. `cargo test --benches` only wants to know that a bench
 /// builds and works.
 pub(crate) fn workload(size: usize) -> (usize, usize) {

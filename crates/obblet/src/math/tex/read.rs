@@ -112,7 +112,8 @@ impl<'s> Reader<'s> {
 
     /// Parts up to the stop; what closes without having been opened is passed over.
     pub(super) fn row_until(&mut self, stop: Stop) -> Expression {
-        let mut parts = Vec::new();
+        // A group is mostly one or two parts, a whole formula a dozen.
+        let mut parts = Vec::with_capacity(if stop == Stop::End { 12 } else { 2 });
         loop {
             self.parts(stop, &mut parts);
             let at = self.scan.at();
