@@ -138,6 +138,7 @@ fn hostile_sources_end() {
         r"\label{a}".repeat(deep),
         r"\SI{".repeat(deep),
         format!(r"\begin{{tabular}}{{l}}{}\end{{tabular}}", r"a & b \\ ".repeat(deep)),
+        format!(r"\begin{{align*}}{}\end{{align*}}", r"a &= b \\ ".repeat(deep)),
         format!(r"\newenvironment{{e}}{{\begin{{e}}}}{{\end{{e}}}}\begin{{e}}{}", "x"),
         r"\multicolumn{999999999}{c}{x}".repeat(10),
         "\\begin{enumerate}[start=99999999999999999999]\\item x\\end{enumerate}".into(),
