@@ -163,6 +163,11 @@ impl<'a> Walk<'a> {
 
     /// Opens the lists of a node; the one that is over last leaves it.
     fn enter(&mut self, node: Node<'a>) {
+        // Most nodes are texts.
+        if let Node::Inline(Inline::Text(_) | Inline::Break(_)) = node {
+            self.leaf = Some(node);
+            return;
+        }
         let outer = self.open.len();
         self.push_parts(node);
         match self.open.get_mut(outer) {

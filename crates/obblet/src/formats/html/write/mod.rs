@@ -234,7 +234,7 @@ impl<'d> Writer<'d> {
         let mut writer = Self {
             document,
             options,
-            out: String::new(),
+            out: String::with_capacity(survey.expected_length),
             findings: Findings::new(),
             ids: survey.ids,
             headings: Vec::new(),

@@ -1,10 +1,15 @@
 //! What the writer must know of a whole document before it writes the first block.
 
 use crate::document::Ids;
-use crate::document::{Block, BlockKind, ContentsKind, Document, Node, Note, plain_text, walk};
+use crate::document::{
+    Block, BlockKind, ContentsKind, Document, Inline, Node, Note, plain_text, walk,
+};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_depth;
 use std::collections::HashSet;
+
+/// About how many bytes the tags of a node take.
+const TAGS: usize = 24;
 
 /// Gathered from the blocks one after the other, so that they need not stand in memory together.
 #[derive(Debug, Default)]
@@ -20,6 +25,8 @@ pub(crate) struct Survey {
     pub(super) top_headings: usize,
     /// Of what the document has lists.
     pub(super) lists: HashSet<ContentsKind>,
+    /// About how long the page will be, in bytes.
+    pub(super) expected_length: usize,
     /// How deep the deepest node stands.
     depth: usize,
 }
@@ -60,6 +67,10 @@ impl Survey {
         let mut nodes = walk(blocks);
         while let Some(node) = nodes.next_node() {
             self.depth = self.depth.max(nodes.depth());
+            self.expected_length += match node {
+                Node::Inline(Inline::Text(text)) => text.len(),
+                _ => TAGS,
+            };
             if let Some(id) = node.id() {
                 self.ids.reserve(id);
             }
