@@ -39,29 +39,23 @@ impl TextLevel {
 
     /// The characters from here on that stand for themselves, single spaces among them.
     pub(super) fn take_plain(&mut self, categories: &Categories, out: &mut CompactString) -> bool {
-        let text = Arc::clone(&self.text);
-        let bytes = text.as_bytes();
-        let start = self.at;
-        let mut at = start;
-        if self.state != LineState::Middle && bytes.get(at).is_none_or(|b| *b <= b' ') {
-            return false;
-        }
+        let rest = self.rest();
         // White space at the start is for the tokens to tell.
-        if bytes.get(at) != Some(&b' ') {
-            at += categories.plain_length(bytes.get(at..).unwrap_or_default());
-        }
-        if at == start {
+        let begins_plainly = match rest.as_bytes().first() {
+            None | Some(b' ') => false,
+            Some(first) => self.state == LineState::Middle || *first > b' ',
+        };
+        if !begins_plainly {
             return false;
         }
+        let plain = rest.get(..categories.plain_length(rest.as_bytes())).unwrap_or_default();
         // A space that something special follows is looked at again by itself.
-        if bytes.get(at - 1) == Some(&b' ') {
-            at -= 1;
-        }
-        if at == start {
+        let plain = plain.strip_suffix(' ').unwrap_or(plain);
+        if plain.is_empty() {
             return false;
         }
-        out.push_str(text.get(start..at).unwrap_or_default());
-        self.at = at;
+        out.push_str(plain);
+        self.at += plain.len();
         self.state = LineState::Middle;
         true
     }

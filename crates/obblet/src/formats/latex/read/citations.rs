@@ -135,15 +135,7 @@ impl Reader<'_> {
                     let key = self.front.expanded_argument();
                     open = Some((key.into(), label));
                 }
-                Stop::Environment if self.is_own_end(name, spot) => break,
-                Stop::End => {
-                    self.never_closed(name, spot);
-                    break;
-                }
-                Stop::Argument => {
-                    self.closed_by_argument(name, spot);
-                    break;
-                }
+                stop if self.ends(stop, name, spot) => break,
                 _ => {}
             }
         }

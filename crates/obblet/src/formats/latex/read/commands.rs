@@ -314,7 +314,7 @@ impl Reader<'_> {
             | Action::SubCaptionBox
             | Action::SubFloat
             | Action::SubfigureCommand => self.caption_command(action, spot),
-            Action::Label => self.label(spot),
+            Action::Label => self.label(),
             Action::Reference(kind) => self.reference(kind),
             Action::ReferenceRange(is_capital) => self.reference_range(is_capital),
             Action::RefStep => {

@@ -150,21 +150,27 @@ impl Reader<'_> {
     /// Reads up to the end of an environment.
     pub(super) fn run_to_end(&mut self, name: &str, spot: Spot) {
         loop {
-            match self.run(None) {
-                Stop::Environment => {
-                    if self.is_own_end(name, spot) {
-                        return;
-                    }
-                }
-                Stop::End => return self.never_closed(name, spot),
-                Stop::Argument => return self.closed_by_argument(name, spot),
-                Stop::Mark | Stop::Cell | Stop::Row | Stop::Item => {}
+            let stop = self.run(None);
+            if self.ends(stop, name, spot) {
+                return;
             }
         }
     }
 
+    /// Whether an environment ends where reading stopped: at its own end, or with what it stands in,
+    /// which is told.
+    pub(super) fn ends(&mut self, stop: Stop, name: &str, spot: Spot) -> bool {
+        match stop {
+            Stop::Environment => return self.is_own_end(name, spot),
+            Stop::End => self.never_closed(name, spot),
+            Stop::Argument => self.closed_by_argument(name, spot),
+            Stop::Mark | Stop::Cell | Stop::Row | Stop::Item => return false,
+        }
+        true
+    }
+
     /// Whether what ended is this environment. What belongs to one around it is left to that.
-    pub(super) fn is_own_end(&mut self, name: &str, spot: Spot) -> bool {
+    fn is_own_end(&mut self, name: &str, spot: Spot) -> bool {
         let Some(ended) = self.ended.take() else { return false };
         if ended == name {
             return true;
@@ -198,7 +204,7 @@ impl Reader<'_> {
     }
 
     /// The argument ends that an environment stands in: its brace is left to who reads that.
-    pub(super) fn closed_by_argument(&mut self, name: &str, spot: Spot) {
+    fn closed_by_argument(&mut self, name: &str, spot: Spot) {
         self.never_closed(name, spot);
         let brace = Token::Character('}', Category::End);
         self.front.push_one(Located { token: brace, spot: self.front.spot() });

@@ -123,15 +123,7 @@ impl Reader<'_> {
                     items.extend(open.take());
                     open = Some(self.item(counter));
                 }
-                Stop::Environment if self.is_own_end(name, spot) => break,
-                Stop::End => {
-                    self.never_closed(name, spot);
-                    break;
-                }
-                Stop::Argument => {
-                    self.closed_by_argument(name, spot);
-                    break;
-                }
+                stop if self.ends(stop, name, spot) => break,
                 _ => {}
             }
         }
@@ -208,15 +200,7 @@ impl Reader<'_> {
                             .push(DescriptionItem { terms: vec![term], descriptions: Vec::new() }),
                     }
                 }
-                Stop::Environment if self.is_own_end(name, spot) => break,
-                Stop::End => {
-                    self.never_closed(name, spot);
-                    break;
-                }
-                Stop::Argument => {
-                    self.closed_by_argument(name, spot);
-                    break;
-                }
+                stop if self.ends(stop, name, spot) => break,
                 _ => {}
             }
         }

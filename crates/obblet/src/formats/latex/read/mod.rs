@@ -248,12 +248,7 @@ impl<'r> Reader<'r> {
         loop {
             match self.run(None) {
                 Stop::End => break,
-                Stop::Environment => {
-                    if let Some(name) = self.ended.take() {
-                        let spot = self.front.spot();
-                        self.unopened(&format!("\\end{{{name}}}"), spot);
-                    }
-                }
+                Stop::Environment => self.stray_end(),
                 _ => {}
             }
         }
@@ -317,6 +312,14 @@ impl<'r> Reader<'r> {
         self.findings.add_about(Code::GroupUnopened, what, Some(spot.into()));
     }
 
+    /// An environment ended that nobody has opened here.
+    fn stray_end(&mut self) {
+        if let Some(name) = self.ended.take() {
+            let spot = self.front.spot();
+            self.unopened(&format!("\\end{{{name}}}"), spot);
+        }
+    }
+
     /// Something about the layout of paper is left out.
     fn layout(&mut self, what: &str, spot: Spot) {
         self.findings.count(Code::LayoutNotKept, what, Some(spot.into()));
@@ -342,11 +345,7 @@ impl<'r> Reader<'r> {
             loop {
                 match reader.run(Some(mark)) {
                     Stop::Mark | Stop::End => return,
-                    Stop::Environment => {
-                        if let Some(name) = reader.ended.take() {
-                            reader.unopened(&format!("\\end{{{name}}}"), spot);
-                        }
-                    }
+                    Stop::Environment => reader.stray_end(),
                     Stop::Cell | Stop::Row | Stop::Item | Stop::Argument => {}
                 }
             }
@@ -378,12 +377,7 @@ impl<'r> Reader<'r> {
                     self.findings.add_about(Code::GroupUnclosed, "{", Some(opened.into()));
                     return;
                 }
-                Stop::Environment => {
-                    if let Some(name) = self.ended.take() {
-                        let spot = self.front.spot();
-                        self.unopened(&format!("\\end{{{name}}}"), spot);
-                    }
-                }
+                Stop::Environment => self.stray_end(),
                 Stop::Mark | Stop::Cell | Stop::Row | Stop::Item => {}
             }
         }

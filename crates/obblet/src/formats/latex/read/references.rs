@@ -7,7 +7,7 @@ use crate::document::{
 };
 use crate::findings::{Code, Findings};
 use crate::hashing::QuickMap;
-use crate::tex::{Spot, Token, trimmed};
+use crate::tex::{Token, trimmed};
 
 /// The ways to refer to a label.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -118,7 +118,7 @@ impl Reader<'_> {
         self.front.define_text(&format!("the{counter}"), &shown);
     }
 
-    pub(super) fn label(&mut self, _spot: Spot) {
+    pub(super) fn label(&mut self) {
         self.front.option();
         let label = self.front.expanded_argument();
         if label.is_empty() {
@@ -132,8 +132,7 @@ impl Reader<'_> {
     }
 
     pub(super) fn reference(&mut self, kind: References) {
-        let has_star = self.front.star();
-        let _ = has_star;
+        self.front.star();
         let labels = self.front.expanded_argument();
         let labels: Vec<String> = labels
             .split(',')
@@ -146,7 +145,7 @@ impl Reader<'_> {
             [only] => self.push_reference(only, kind),
             [first, .., last] => {
                 // The first one says what they are; the others are numbers.
-                self.push_reference(first, plural(kind));
+                self.push_reference(first, kind);
                 for label in labels.get(1..labels.len() - 1).unwrap_or_default() {
                     self.sheet.text.push_str(", ");
                     self.push_reference(label, number_of(kind));
@@ -247,11 +246,6 @@ fn shown(
         }
         _ => number.to_string(),
     }
-}
-
-/// What the first of several is called.
-fn plural(kind: References) -> References {
-    kind
 }
 
 fn number_of(kind: References) -> References {

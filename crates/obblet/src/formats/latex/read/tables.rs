@@ -66,15 +66,7 @@ impl Reader<'_> {
             match stop {
                 Stop::Cell => {}
                 Stop::Row => open.end_row(),
-                Stop::Environment if self.is_own_end(name, spot) => break,
-                Stop::End => {
-                    self.never_closed(name, spot);
-                    break;
-                }
-                Stop::Argument => {
-                    self.closed_by_argument(name, spot);
-                    break;
-                }
+                stop if self.ends(stop, name, spot) => break,
                 _ => {}
             }
         }
