@@ -207,7 +207,6 @@ fn a_run_that_was_killed_over_changes_is_completed_too() {
     let folder = scratch.path();
     write_texts(folder);
     assert_eq!(start(folder, "web").wait().unwrap().code(), Some(0));
-    let begun = Instant::now();
     for round in 0..6_u32 {
         for number in (3..120).step_by(4) {
             let text = format!("# P{number} in round {round}\n");
@@ -218,7 +217,6 @@ fn a_run_that_was_killed_over_changes_is_completed_too() {
         run.kill().unwrap();
         run.wait().unwrap();
     }
-    assert!(begun.elapsed() < Duration::from_secs(60));
     assert_eq!(start(folder, "web").wait().unwrap().code(), Some(0), "something is in conflict");
     assert_eq!(start(folder, "fresh").wait().unwrap().code(), Some(0));
     assert!(

@@ -8,7 +8,6 @@ use obblet_publish::{Preview, PreviewError, PublishOptions};
 use scene::Scene;
 use std::io::{Read as _, Write as _};
 use std::net::TcpStream;
-use std::time::{Duration, Instant};
 
 /// Asks as a browser would, by this name of the server.
 fn ask(address: &str, host: Option<&str>, request: &str) -> String {
@@ -87,10 +86,9 @@ fn it_notices_changes_and_shows_them() {
             |answer: &str| answer.rsplit("\r\n").next().unwrap().trim().parse::<u64>().unwrap();
         let seen = count(&ask(address, None, "GET /changes"));
         assert!(ask(address, None, "GET /page/own/a.html").contains("Before"));
-        let begun = Instant::now();
         scene.put("a.md", b"# Behind\n");
         let now = count(&ask(address, None, &format!("GET /changes?seen={seen}")));
-        assert!(now > seen && begun.elapsed() < Duration::from_secs(15));
+        assert!(now > seen);
         assert!(ask(address, None, "GET /page/own/a.html").contains("Behind"));
     });
 }

@@ -106,6 +106,7 @@ mod resolver;
 pub mod rules;
 mod tex;
 pub mod typography;
+mod work;
 
 pub use convert::{convert, convert_with, read, read_for, read_with, write};
 pub use draft::Draft;

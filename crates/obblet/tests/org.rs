@@ -15,7 +15,6 @@ use obblet::findings::Findings;
 use obblet::{Format, ReadOptions, WriteOptions, convert, convert_with, read, read_with, write};
 use proptest::prelude::*;
 use std::fmt::Write as _;
-use std::time::{Duration, Instant};
 
 /// What is read, and what is found, with lines and columns.
 fn read_org(source: &str) -> (Document, Findings) {
@@ -275,15 +274,12 @@ fn hostile_sources_end() {
     for source in sources {
         let shown: String = source.chars().take(30).collect();
         let run = move || {
-            let started = Instant::now();
             for format in [Format::Html, Format::Org] {
                 convert(source.as_bytes(), Format::Org, &WriteOptions::format(format)).unwrap();
             }
-            started.elapsed()
         };
         let thread = std::thread::Builder::new().stack_size(8 << 20).spawn(run).unwrap();
-        let Ok(took) = thread.join() else { panic!("{shown}") };
-        assert!(took < Duration::from_secs(60), "{shown}: {took:?}");
+        assert!(thread.join().is_ok(), "{shown}");
     }
 }
 
@@ -297,26 +293,6 @@ fn what_a_file_asks_for_is_only_asked_of_the_caller() {
     let missing = written.findings.iter().filter(|f| f.code.name() == "include-missing").count();
     assert_eq!(missing, 3, "{}", lines(&written.findings));
     assert!(asked.has("../../secret"));
-}
-
-/// Twice as much takes about twice as long.
-#[test]
-fn time_is_linear() {
-    let documents = round_trip::corpus("org", "org", 20);
-    let page: String = documents.into_iter().map(|(_, text)| text + "\n").collect();
-    let timed = |copies: usize| {
-        let text = page.repeat(copies);
-        (0..3)
-            .map(|_| {
-                let started = Instant::now();
-                read(text.as_bytes(), Format::Org, &ReadOptions::default()).unwrap();
-                started.elapsed()
-            })
-            .min()
-            .unwrap()
-    };
-    let (one, four) = (timed(10), timed(40));
-    assert!(four < one * 9, "{one:?} for 10, {four:?} for 40");
 }
 
 proptest! {

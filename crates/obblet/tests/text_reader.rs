@@ -10,7 +10,6 @@ use obblet::formats::text::{TextReadOptions, TextWriteOptions, read, write};
 use obblet::house::House;
 use obblet::{Format, WriteOptions};
 use proptest::prelude::*;
-use std::time::{Duration, Instant};
 
 fn as_markdown(document: &Document) -> String {
     let written = obblet::write(document, &WriteOptions::format(Format::Markdown)).unwrap();
@@ -43,32 +42,6 @@ fn what_is_written_is_read_and_written_again() {
     let (again, _) = read(&text, &TextReadOptions::default());
     let (second, _) = write(&again, &TextWriteOptions::default()).unwrap();
     assert_eq!(second, text);
-}
-
-#[test]
-fn hostile_texts_are_read_in_time() {
-    let cases = [
-        "- ".repeat(200_000),
-        "> ".repeat(100_000),
-        "*_".repeat(200_000),
-        "a_ ".repeat(200_000),
-        "_a ".repeat(200_000),
-        (0..2000).map(|depth| " ".repeat(depth) + "- a\n").collect::<String>(),
-        "|".repeat(300_000) + "\n---|---\n" + &"|".repeat(1000),
-        "- - - - a\n".repeat(20_000),
-        "http://".repeat(50_000),
-        "@".repeat(300_000),
-        "\n \t\n".repeat(100_000),
-        "1. a\n\n".repeat(50_000),
-        "NAME\nSYNOPSIS\n".repeat(20_000),
-        "a: b\n".repeat(100_000),
-    ];
-    for case in cases {
-        let begun = Instant::now();
-        let _ = read(&case, &TextReadOptions::default());
-        let start: String = case.chars().take(20).collect();
-        assert!(begun.elapsed() < Duration::from_secs(15), "{start}: {:?}", begun.elapsed());
-    }
 }
 
 proptest! {

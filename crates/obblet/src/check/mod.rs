@@ -31,6 +31,8 @@ mod places;
 mod structure;
 mod tables;
 mod validity;
+#[cfg(test)]
+mod work_tests;
 
 pub use grades::{Grade, Topic, grade, topic};
 pub use links::NearLink;

@@ -143,3 +143,38 @@ fn numbers_are_spelled_in_every_style() {
         assert_eq!(style.spell(number), expected, "{style:?} {number}");
     }
 }
+
+/// Whatever is long is not deep: a thousand terms, lines, cells or works stand side by side.
+#[test]
+fn length_is_no_depth() {
+    let many = 1000;
+    let works = (0..many).map(|_| Cite {
+        key: "k".into(),
+        before: vec!["see".into()],
+        behind: vec!["p. 1".into()],
+    });
+    let citation = Citation { works: works.collect(), form: CitationForm::Bracketed };
+    let item = DescriptionItem {
+        terms: vec![vec!["term".into()], vec!["other term".into()]],
+        descriptions: vec![vec![paragraph("what it is")], vec![paragraph("more of it")]],
+    };
+    let blocks = [
+        BlockKind::DescriptionList(vec![item; many]).into(),
+        BlockKind::Verse(vec![vec!["line".into()]; many]).into(),
+        paragraph(Inline::Citation(Box::new(citation))),
+        table(&["Tide"], &vec![["neap"].as_slice(); many]),
+    ];
+    for block in &blocks {
+        let blocks = std::slice::from_ref(block);
+        let mut nodes = walk(blocks);
+        let mut deepest = 0;
+        let mut count = 0;
+        while nodes.next_node().is_some() {
+            deepest = deepest.max(nodes.depth());
+            count += 1;
+        }
+        assert!(count >= many && deepest <= 5, "{count} nodes, {deepest} deep");
+        let entered = walk(blocks).filter(|visit| matches!(visit, Visit::Enter(_))).count();
+        assert_eq!(entered, count);
+    }
+}

@@ -1,6 +1,9 @@
 //! Going through a tree without recursion, for reading and for changing it.
 
-use super::{Block, BlockKind, Cell, GroupRole, Inline, ListItem, Place, Row, RowGroupKind};
+use super::{
+    Block, BlockKind, Cell, Cite, DescriptionItem, GroupRole, Inline, ListItem, Place, Row,
+    RowGroup, RowGroupKind,
+};
 use smallvec::SmallVec;
 use std::slice::Iter;
 
@@ -57,14 +60,14 @@ pub enum Visit<'a> {
 /// assert_eq!(items.count(), 2);
 /// ```
 pub fn walk(blocks: &[Block]) -> Walk<'_> {
-    let mut walk = Walk { open: SmallVec::new(), leaf: None };
+    let mut walk = Walk { owners: 0, open: SmallVec::new(), leaf: None };
     walk.push_blocks(blocks);
     walk
 }
 
 /// Goes through inlines and all that is in them, in reading order.
 pub(crate) fn walk_inlines(inlines: &[Inline]) -> Walk<'_> {
-    let mut walk = Walk { open: SmallVec::new(), leaf: None };
+    let mut walk = Walk { owners: 0, open: SmallVec::new(), leaf: None };
     walk.push_inlines(inlines);
     walk
 }
@@ -72,6 +75,8 @@ pub(crate) fn walk_inlines(inlines: &[Inline]) -> Walk<'_> {
 /// The iterator behind [`walk`]. Its memory is the tree's depth, never the call stack.
 #[derive(Debug, Clone)]
 pub struct Walk<'a> {
+    /// How many of the open lists end a node.
+    owners: usize,
     /// The lists that are gone through, the innermost last.
     open: SmallVec<[OpenList<'a>; 6]>,
     /// A node without parts, which was entered and is left next.
@@ -86,7 +91,8 @@ struct OpenList<'a> {
     owner: Option<Node<'a>>,
 }
 
-/// Nodes of one kind, side by side.
+/// Nodes of one kind, side by side; or lists of them, which are no nodes themselves. Such lists are
+/// opened one after the other, so that a list of a thousand terms is no deeper than a list of one.
 #[derive(Debug, Clone)]
 enum Siblings<'a> {
     Blocks(Iter<'a, Block>),
@@ -94,17 +100,58 @@ enum Siblings<'a> {
     Rows(RowGroupKind, Iter<'a, Row>),
     Cells(Iter<'a, Cell>),
     Inlines(Iter<'a, Inline>),
+    Descriptions(Iter<'a, DescriptionItem>),
+    Lines(Iter<'a, Vec<Inline>>),
+    Parts(Iter<'a, Vec<Block>>),
+    RowGroups(Iter<'a, RowGroup>),
+    Cites(Iter<'a, Cite>),
+}
+
+/// What comes next in a list.
+enum Step<'a> {
+    /// A node of the tree.
+    Node(Node<'a>),
+    /// Lists to go through first; the second one after the first.
+    Lists(Siblings<'a>, Option<Siblings<'a>>),
 }
 
 impl<'a> Siblings<'a> {
-    fn next(&mut self) -> Option<Node<'a>> {
-        match self {
-            Self::Blocks(rest) => rest.next().map(Node::Block),
-            Self::Items(rest) => rest.next().map(Node::Item),
-            Self::Rows(kind, rest) => rest.next().map(|row| Node::Row(*kind, row)),
-            Self::Cells(rest) => rest.next().map(Node::Cell),
-            Self::Inlines(rest) => rest.next().map(Node::Inline),
-        }
+    fn next(&mut self) -> Option<Step<'a>> {
+        let node = match self {
+            Self::Blocks(rest) => Node::Block(rest.next()?),
+            Self::Items(rest) => Node::Item(rest.next()?),
+            Self::Rows(kind, rest) => Node::Row(*kind, rest.next()?),
+            Self::Cells(rest) => Node::Cell(rest.next()?),
+            Self::Inlines(rest) => Node::Inline(rest.next()?),
+            lists => return lists.next_lists(),
+        };
+        Some(Step::Node(node))
+    }
+
+    fn next_lists(&mut self) -> Option<Step<'a>> {
+        let (first, second) = match self {
+            Self::Descriptions(rest) => {
+                let item = rest.next()?;
+                (Self::Lines(item.terms.iter()), Some(Self::Parts(item.descriptions.iter())))
+            }
+            Self::Lines(rest) => (Self::Inlines(rest.next()?.iter()), None),
+            Self::Parts(rest) => (Self::Blocks(rest.next()?.iter()), None),
+            Self::RowGroups(rest) => {
+                let group = rest.next()?;
+                (Self::Rows(group.kind, group.rows.iter()), None)
+            }
+            Self::Cites(rest) => {
+                let cite = rest.next()?;
+                let behind = Self::Inlines(cite.behind.iter());
+                (Self::Inlines(cite.before.iter()), Some(behind))
+            }
+            Self::Blocks(_)
+            | Self::Items(_)
+            | Self::Rows(..)
+            | Self::Cells(_)
+            | Self::Inlines(_) => return None,
+        };
+        Some(Step::Lists(first, second))
     }
 }
 
@@ -116,12 +163,17 @@ impl<'a> Iterator for Walk<'a> {
             return Some(Visit::Leave(node));
         }
         loop {
-            if let Some(node) = self.open.last_mut()?.rest.next() {
-                self.enter(node);
-                return Some(Visit::Enter(node));
-            }
-            if let Some(node) = self.open.pop()?.owner {
-                return Some(Visit::Leave(node));
+            match self.open.last_mut()?.rest.next() {
+                Some(Step::Node(node)) => {
+                    self.enter(node);
+                    return Some(Visit::Enter(node));
+                }
+                Some(Step::Lists(first, second)) => self.push_lists(first, second),
+                None => {
+                    if let Some(node) = self.close()? {
+                        return Some(Visit::Leave(node));
+                    }
+                }
             }
         }
     }
@@ -132,17 +184,34 @@ impl<'a> Walk<'a> {
     pub(crate) fn next_node(&mut self) -> Option<Node<'a>> {
         self.leaf = None;
         loop {
-            if let Some(node) = self.open.last_mut()?.rest.next() {
-                self.enter(node);
-                return Some(node);
+            match self.open.last_mut()?.rest.next() {
+                Some(Step::Node(node)) => {
+                    self.enter(node);
+                    return Some(node);
+                }
+                Some(Step::Lists(first, second)) => self.push_lists(first, second),
+                None => {
+                    self.close()?;
+                }
             }
-            self.open.pop();
         }
+    }
+
+    /// Closes the innermost list, and gives the node that ends with it.
+    fn close(&mut self) -> Option<Option<Node<'a>>> {
+        let owner = self.open.pop()?.owner;
+        self.owners -= usize::from(owner.is_some());
+        Some(owner)
     }
 
     /// In how many nodes, one in the other, the node stands that was given last, itself counted.
     pub(crate) fn depth(&self) -> usize {
-        self.open.len() + usize::from(self.leaf.is_some())
+        self.owners + usize::from(self.leaf.is_some())
+    }
+
+    fn push_lists(&mut self, first: Siblings<'a>, second: Option<Siblings<'a>>) {
+        second.into_iter().for_each(|second| self.push(second));
+        self.push(first);
     }
 
     fn push(&mut self, rest: Siblings<'a>) {
@@ -171,7 +240,10 @@ impl<'a> Walk<'a> {
         let outer = self.open.len();
         self.push_parts(node);
         match self.open.get_mut(outer) {
-            Some(list) => list.owner = Some(node),
+            Some(list) => {
+                list.owner = Some(node);
+                self.owners += 1;
+            }
             None => self.leaf = Some(node),
         }
     }
@@ -195,19 +267,12 @@ impl<'a> Walk<'a> {
                 self.push(Siblings::Items(list.items.iter()));
             }
             BlockKind::DescriptionList(items) => {
-                for item in items.iter().rev() {
-                    item.descriptions.iter().rev().for_each(|blocks| self.push_blocks(blocks));
-                    item.terms.iter().rev().for_each(|term| self.push_inlines(term));
-                }
+                self.push(Siblings::Descriptions(items.iter()));
             }
             BlockKind::Quotation(content) => self.push_blocks(content),
-            BlockKind::Verse(lines) => {
-                lines.iter().rev().for_each(|line| self.push_inlines(line));
-            }
+            BlockKind::Verse(lines) => self.push(Siblings::Lines(lines.iter())),
             BlockKind::Table(table) => {
-                for group in table.groups.iter().rev() {
-                    self.push(Siblings::Rows(group.kind, group.rows.iter()));
-                }
+                self.push(Siblings::RowGroups(table.groups.iter()));
                 if let Some(caption) = &table.caption {
                     self.push_blocks(&caption.content);
                 }
@@ -248,10 +313,7 @@ impl<'a> Walk<'a> {
             Inline::Picture(picture) => self.push_inlines(&picture.alternative),
             Inline::Reference(reference) => self.push_inlines(&reference.stored),
             Inline::Citation(citation) => {
-                for cite in citation.works.iter().rev() {
-                    self.push_inlines(&cite.behind);
-                    self.push_inlines(&cite.before);
-                }
+                self.push(Siblings::Cites(citation.works.iter()));
             }
             Inline::Ruby(ruby) => {
                 self.push_inlines(&ruby.reading);

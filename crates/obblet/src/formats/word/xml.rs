@@ -5,6 +5,7 @@
 //! passed over by the next call. No entity is ever fetched or expanded beyond XML's own five.
 
 use crate::document::CompactString;
+use crate::work;
 use quick_xml::escape::unescape;
 use quick_xml::events::{BytesStart, Event};
 use quick_xml::reader::Reader;
@@ -305,6 +306,7 @@ impl<'x> Xml<'x> {
             return Some(Step::Close);
         }
         loop {
+            work::count(1);
             let event = match self.reader.read_event() {
                 Ok(event) => event,
                 Err(error) => {

@@ -14,6 +14,7 @@ pub use serialise::{Spelling, Syntax};
 pub(super) use sink::Sink;
 
 use super::depth_guard::parse;
+use crate::work;
 use html5ever::interface::{ElementFlags, TreeSink};
 use html5ever::tendril::StrTendril;
 use html5ever::tokenizer::TokenizerOpts;
@@ -145,7 +146,10 @@ impl Dom {
 
     /// The children of a node.
     pub(crate) fn children(&self, id: NodeId) -> impl Iterator<Item = NodeId> + '_ {
-        std::iter::successors(self.first_child(id), |child| self.next(*child))
+        std::iter::successors(self.first_child(id), |child| {
+            work::count(1);
+            self.next(*child)
+        })
     }
 
     /// The local name of an element.
@@ -168,6 +172,7 @@ impl Dom {
         let mut next = self.first_child(id);
         std::iter::from_fn(move || {
             let here = next?;
+            work::count(1);
             next = self.first_child(here).or_else(|| {
                 let mut at = here;
                 loop {

@@ -1,6 +1,6 @@
 //! Web and mail addresses without angle brackets (GFM 6.9, extended autolinks).
 
-use super::work;
+use crate::work;
 use std::ops::Range;
 
 /// An address that stands in a text as such.

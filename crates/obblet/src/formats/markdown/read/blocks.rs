@@ -9,7 +9,7 @@ use super::starts::{self, HtmlEnd};
 use super::tables;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
-use super::work;
+use crate::work;
 use crate::document::{NESTING_LIMIT, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};

@@ -1,6 +1,6 @@
 //! Delimiter runs and how they pair (CommonMark 6.2 and its appendix, "process emphasis").
 
-use super::work;
+use crate::work;
 use smallvec::SmallVec;
 use std::ops::Range;
 use unicode_properties::{GeneralCategoryGroup, UnicodeGeneralCategory};

@@ -1,6 +1,6 @@
 //! Raw HTML: where a tag, comment, instruction or declaration ends.
 
-use super::work;
+use crate::work;
 
 /// The elements that begin an HTML block of the sixth kind (CommonMark 4.6), sorted.
 const BLOCK_ELEMENTS: [&str; 62] = [

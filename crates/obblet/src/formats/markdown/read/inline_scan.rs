@@ -5,7 +5,7 @@ use super::html_scan::RawScan;
 use super::inlines::{LinkTarget, TargetKind};
 use super::link_parts::{destination, skip_space, title};
 use super::text::LeafText;
-use super::work;
+use crate::work;
 use crate::document::{Attributes, CompactString, Inline, Link, Place};
 use crate::formats::markdown::{Switch, Switches};
 use std::collections::HashMap;

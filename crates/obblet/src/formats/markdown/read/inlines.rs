@@ -17,7 +17,7 @@ use super::inline_scan::{
 use super::link_parts::label;
 use super::notes::NoteLabels;
 use super::text::LeafText;
-use super::work;
+use crate::work;
 use crate::document::{
     Attributes, Block, CompactString, Foreign, Inline, InlineCode, LineBreak, NoteId,
 };

@@ -1,6 +1,6 @@
 //! The parts of links and link definitions: label, destination, title (CommonMark 4.7 and 6.3).
 
-use super::work;
+use crate::work;
 use std::ops::Range;
 
 /// How deep parentheses may nest in a destination without angle brackets.

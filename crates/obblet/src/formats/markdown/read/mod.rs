@@ -24,7 +24,8 @@ mod starts;
 mod tables;
 mod text;
 mod tree;
-mod work;
+#[cfg(test)]
+mod work_tests;
 
 use super::{MarkdownReadOptions, Switch, Switches};
 use crate::document::{Block, Document, Metadata, Note};

@@ -1,6 +1,6 @@
 //! Tables drawn with pipes.
 
-use super::work;
+use crate::work;
 use crate::document::CellAlign;
 use std::ops::Range;
 

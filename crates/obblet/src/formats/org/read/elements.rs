@@ -14,6 +14,7 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::org::ORG;
+use crate::work;
 use std::ops::Range;
 
 /// The element that a line begins.
@@ -133,6 +134,7 @@ impl Reader<'_> {
 
     /// The element that a line begins; `None` for text.
     pub(super) fn starts(&self, at: usize, end: usize) -> Option<Element> {
+        work::count(1);
         let line = self.lines.get(at)?;
         if line.is_rest {
             return None;

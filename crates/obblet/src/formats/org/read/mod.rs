@@ -28,6 +28,8 @@ mod survey;
 mod tables;
 mod targets;
 mod timestamps;
+#[cfg(test)]
+mod work_tests;
 
 pub(super) use blocks::DYNAMIC;
 pub(super) use code::without_shared_indentation;

@@ -2,6 +2,7 @@
 
 use super::lines::{Line, block_begin, block_end, drawer_name, is_dynamic_end, stars};
 use super::sources::is_verbatim;
+use crate::work;
 use std::collections::HashMap;
 
 /// Where things end, by the numbers of their lines.
@@ -25,6 +26,7 @@ impl Survey {
         let mut survey = Self::default();
         for (at, line) in lines.iter().enumerate() {
             let text = line.text;
+            work::count(1 + text.len() / 16);
             match text.trim_start_matches([' ', '\t']).as_bytes().first() {
                 Some(b'*') => match stars(text) {
                     Some(stars) if stars < INLINE_TASK => survey.headings.push(at),

@@ -3,6 +3,7 @@
 use super::prose::push_text;
 use crate::document::build::{formatted, link};
 use crate::document::{Formatting, Inline};
+use crate::work;
 
 /// How deep marks may nest.
 const DEPTH: usize = 4;
@@ -24,6 +25,7 @@ fn parsed(text: &str, depth: usize) -> Vec<Inline> {
     let mut at = 0;
     while let Some(found) = text.get(at..).and_then(|rest| rest.find(['_', '*', ':', '@'])) {
         let here = at + found;
+        work::count(1 + found / 16);
         let piece = match text.as_bytes().get(here) {
             Some(b':' | b'@') => address(text, here, from),
             _ if depth < DEPTH => marked(text, here, depth),
@@ -60,7 +62,9 @@ fn marked(text: &str, start: usize, depth: usize) -> Option<(usize, usize, Inlin
     }
     let mut from = 0;
     for _ in 0..TRIED {
-        let end = from + inside.get(from..)?.find(closing)?;
+        let found = inside.get(from..)?.find(closing)?;
+        work::count(1 + found / 16);
+        let end = from + found;
         let words = inside.get(..end)?;
         let behind = inside.get(end + marks..)?.chars().next();
         let is_closed = !words.is_empty()

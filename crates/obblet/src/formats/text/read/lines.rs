@@ -2,6 +2,7 @@
 
 use super::ParagraphForm;
 use crate::document::Place;
+use crate::work;
 
 /// A line without the white space around it.
 #[derive(Debug, Clone, Copy)]
@@ -74,6 +75,7 @@ pub(super) fn lines(text: &str) -> Vec<Line<'_>> {
     let mut start = 0;
     let mut lines = Vec::new();
     for whole in text.split_inclusive('\n') {
+        work::count(1 + whole.len() / 16);
         let line = whole.trim_end();
         let inner = line.trim_start();
         let mut indent = 0;

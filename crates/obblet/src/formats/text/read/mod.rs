@@ -10,9 +10,12 @@ mod lists;
 mod prose;
 mod tables;
 mod topics;
+#[cfg(test)]
+mod work_tests;
 
 use crate::document::{Block, CompactString, Document, Place};
 use crate::findings::{Code, Findings};
+use crate::work;
 use headings::Ladder;
 use lines::{Chunk, Shape, chunks, lines};
 
@@ -94,6 +97,7 @@ impl Reader {
         let mut at = 0;
         while let Some(chunk) = chunks.get(at) {
             let rest = chunks.get(at..).unwrap_or_default();
+            work::count(1 + chunk.lines.len());
             let taken = self
                 .heading(rest, &mut blocks)
                 .or_else(|| self.scene_break(chunk, &mut blocks))

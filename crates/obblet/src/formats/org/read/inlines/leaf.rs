@@ -2,6 +2,7 @@
 
 use super::marks::{self, is_white};
 use crate::document::Place;
+use crate::work;
 use std::cell::{OnceCell, RefCell};
 use std::ops::Range;
 
@@ -61,6 +62,7 @@ impl<'t> Leaf<'t> {
 
     /// Where something stands next.
     pub(super) fn next(&self, what: &'static str, from: usize) -> Option<usize> {
+        work::count(1);
         let mut found = self.found.borrow_mut();
         let known = found.iter().position(|(known, _)| *known == what);
         let index = known.unwrap_or_else(|| {
@@ -115,6 +117,7 @@ impl<'t> Leaf<'t> {
     /// Plain text, without the signs of zero width that only keep others apart.
     pub(super) fn push_plain(&self, range: Range<usize>, out: &mut String) {
         let text = self.text.get(range.clone()).unwrap_or_default();
+        work::count(1 + text.len() / 16);
         if !self.has_zero_width || !text.contains(ZERO_WIDTH) {
             return out.push_str(text);
         }

@@ -24,6 +24,7 @@ use crate::document::{
     clean_id,
 };
 use crate::formats::org::ORG;
+use crate::work;
 use leaf::Leaf;
 use plain::LineBuilder;
 use std::ops::Range;
@@ -90,6 +91,7 @@ impl Reader<'_> {
         let bytes = leaf.text.as_bytes();
         let mut at = range.start;
         while at < range.end {
+            work::count(1);
             let rest = bytes.get(at..range.end).unwrap_or_default();
             let is_special = |byte: &u8| SPECIAL.get(usize::from(*byte)).copied().unwrap_or(false);
             let run = rest.iter().position(is_special).unwrap_or(rest.len());
