@@ -153,6 +153,7 @@ impl AnchorRecord {
             file: self.file.as_deref().map(Into::into),
             also_position: None,
             count: 1,
+            words: 0,
         }
     }
 }

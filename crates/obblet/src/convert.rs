@@ -1,5 +1,6 @@
 //! The calls that join a reader with a writer.
 
+use crate::account::{self, Account, Output, SourceAccount};
 use crate::address::{seen_from_elsewhere, with_addresses_turned};
 use crate::destination;
 use crate::document::{Block, Document, Inline, Node, SourceMap, Visit, walk};
@@ -77,7 +78,18 @@ fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
         embedded::resolve(&mut document, &mut findings);
     }
     report_if_empty(&text, &mut findings);
-    Reading { document, findings, map: SourceMap::Text(text) }
+    accounted(Format::Markdown, document, findings, SourceMap::Text(text))
+}
+
+/// What was read, with the account of it.
+fn accounted(
+    format: Format,
+    document: Document,
+    mut findings: Findings,
+    map: SourceMap,
+) -> Reading {
+    let account = account::of_reading(format, &map, &document, &mut findings);
+    Reading { document, findings, map, account }
 }
 
 fn read_text(source: &[u8], options: &ReadOptions) -> Reading {
@@ -85,7 +97,7 @@ fn read_text(source: &[u8], options: &ReadOptions) -> Reading {
     let (document, later) = text::read(&text, &options.text);
     findings.extend(later);
     report_if_empty(&text, &mut findings);
-    Reading { document, findings, map: SourceMap::Text(text) }
+    accounted(Format::Text, document, findings, SourceMap::Text(text))
 }
 
 fn read_latex(source: &[u8], options: &ReadOptions, resolver: &dyn Resolver) -> Reading {
@@ -94,7 +106,7 @@ fn read_latex(source: &[u8], options: &ReadOptions, resolver: &dyn Resolver) -> 
     findings.extend(later);
     report_if_empty(&text, &mut findings);
     let files = sources.into_iter().map(|file| (file.name.to_string(), file.text));
-    Reading { document, findings, map: SourceMap::Files(files.collect()) }
+    accounted(Format::Latex, document, findings, SourceMap::Files(files.collect()))
 }
 
 fn read_org(source: &[u8], options: &ReadOptions, resolver: &dyn Resolver) -> Reading {
@@ -105,7 +117,7 @@ fn read_org(source: &[u8], options: &ReadOptions, resolver: &dyn Resolver) -> Re
         embedded::resolve(&mut document, &mut findings);
     }
     report_if_empty(&text, &mut findings);
-    Reading { document, findings, map: SourceMap::Files(sources.into()) }
+    accounted(Format::Org, document, findings, SourceMap::Files(sources.into()))
 }
 
 fn report_if_empty(text: &str, findings: &mut Findings) {
@@ -146,7 +158,7 @@ impl OpenedPage {
         let Self { text, parts, mut findings } = self;
         let (document, later) = html::read_tree(dom, &text, &options.html, &parts);
         findings.extend(later);
-        Reading { document, findings, map: SourceMap::Text(text) }
+        accounted(Format::Html, document, findings, SourceMap::Text(text))
     }
 }
 
@@ -260,7 +272,7 @@ fn then<'d>(
 
 fn write_text(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
     let (text, findings) = text::write(document, &options.house.text_write_options())?;
-    Ok(written_text(document, text, findings))
+    Ok(written_text(document, Format::Text, text, findings))
 }
 
 fn write_markdown(
@@ -271,12 +283,24 @@ fn write_markdown(
     let markdown_options =
         MarkdownWriteOptions { picture_folder, ..options.house.markdown_write_options() };
     let (text, findings) = markdown::write(document, &markdown_options)?;
-    Ok(written_text(document, text, findings))
+    Ok(written_text(document, Format::Markdown, text, findings))
 }
 
 fn write_word(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
-    let (bytes, findings) = word::write(document, &options.house.word_write_options()?)?;
-    Ok(Written { bytes, ..written_text(document, String::new(), findings) })
+    let word_options = options.house.word_write_options()?;
+    let mut account = Account::default();
+    let (bytes, findings) = word::write_with(document, &word_options, |parts, findings| {
+        account = account::of_output(document, &Output::Parts(parts), findings);
+    })?;
+    Ok(Written {
+        bytes,
+        media: Vec::new(),
+        style_sheet: None,
+        findings,
+        title: document.title_or_first_heading(),
+        ids: HashSet::new(),
+        account,
+    })
 }
 
 fn write_latex(
@@ -287,7 +311,7 @@ fn write_latex(
     let latex_options =
         LatexWriteOptions { picture_folder, ..options.house.latex_write_options()? };
     let (text, findings) = latex::write(document, &latex_options)?;
-    Ok(written_text(document, text, findings))
+    Ok(written_text(document, Format::Latex, text, findings))
 }
 
 fn write_org(
@@ -297,11 +321,18 @@ fn write_org(
 ) -> Result<Written, WriteError> {
     let org_options = OrgWriteOptions { picture_folder, ..options.house.org_write_options() };
     let (text, findings) = org::write(document, &org_options)?;
-    Ok(written_text(document, text, findings))
+    Ok(written_text(document, Format::Org, text, findings))
 }
 
-fn written_text(document: &Document, text: String, findings: Findings) -> Written {
+fn written_text(
+    document: &Document,
+    format: Format,
+    text: String,
+    mut findings: Findings,
+) -> Written {
+    let account = account::of_output(document, &Output::Text(format, &text), &mut findings);
     Written {
+        account,
         bytes: text.into_bytes(),
         media: Vec::new(),
         style_sheet: None,
@@ -345,7 +376,8 @@ pub fn convert_with(
     }
     let reading = read_for(source, from, options, resolver)?;
     let written = write(&reading.document, options)?;
-    Ok(with_findings(written, reading.findings, |findings| findings.locate(&reading.map)))
+    let written = with_findings(written, reading.findings, |findings| findings.locate(&reading.map));
+    Ok(Written { account: written.account.behind(reading.account), ..written })
 }
 
 /// Reads a source for a target: with what that format can say, repaired as its house says, and with
@@ -403,15 +435,25 @@ fn convert_large(
     let text = text_source::normalised(&decoded);
     let structure = markdown::Structure::of(&text, &read_options.markdown, &mut findings);
     let mut survey = Survey::default();
-    let notes = structure.each_block(&mut findings, &mut |block| survey.block(&block));
+    let mut read = SourceAccount::of_texts(Format::Markdown, &[&text]);
+    let notes = structure.each_block(&mut findings, &mut |block| {
+        survey.block(&block);
+        read.blocks(std::slice::from_ref(&block));
+    });
     survey.notes(&notes);
     report_if_empty(&text, &mut findings);
     let rest = Document { metadata: structure.metadata.clone(), notes, ..Document::default() };
     let blocks = |give: &mut dyn FnMut(&Block)| {
         structure.each_block(&mut Findings::new(), &mut |block| give(&block));
     };
-    let written = Draft::of_blocks(&rest, survey, blocks, options, None).lay_out(options)?;
-    Ok(with_findings(written, findings, |findings| findings.locate_in(&text)))
+    read.beside(&rest);
+    let account = read.settle(&mut findings);
+    let of_text = |html: &str, findings: &mut Findings| {
+        account::of_page(account.document, html, findings)
+    };
+    let draft = Draft::of_blocks(&rest, survey, blocks, options, None, of_text);
+    let written = with_findings(draft.lay_out(options)?, findings, |it| it.locate_in(&text));
+    Ok(Written { account: written.account.behind(account), ..written })
 }
 
 /// Adds the findings of reading to those of writing, all with their lines and columns.

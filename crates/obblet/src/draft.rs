@@ -1,5 +1,6 @@
 //! A document written as HTML that has no page around it yet.
 
+use crate::account::{self, Account, Output};
 use crate::convert::prepared;
 use crate::destination::{self, Sheets};
 use crate::document::{Block, CompactString, Document, Media, Metadata};
@@ -8,7 +9,7 @@ use crate::formats::WriteError;
 use crate::formats::html::{Body, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
 use crate::house::{self, Extent};
 use crate::page::{self, Title};
-use crate::{WriteOptions, Written};
+use crate::{Format, WriteOptions, Written};
 use std::collections::HashSet;
 
 /// A document written as HTML that has no page around it yet.
@@ -39,6 +40,7 @@ pub struct Draft {
     title: Title,
     media: Vec<Media>,
     findings: Findings,
+    account: Account,
 }
 
 impl Draft {
@@ -66,17 +68,22 @@ impl Draft {
         folder: Option<String>,
     ) -> Result<Self, WriteError> {
         let survey = Survey::of(document)?;
+        let of_text = |html: &str, findings: &mut Findings| {
+            account::of_output(document, &Output::Text(Format::Html, html), findings)
+        };
         let blocks = |give: &mut dyn FnMut(&Block)| document.blocks.iter().for_each(give);
-        Ok(Self::of_blocks(document, survey, blocks, options, folder))
+        Ok(Self::of_blocks(document, survey, blocks, options, folder, of_text))
     }
 
-    /// From blocks that are given one after the other; `document` holds everything else.
+    /// From blocks that are given one after the other; `document` holds everything else. `account`
+    /// gets the HTML before the house changes it.
     pub(crate) fn of_blocks(
         document: &Document,
         mut survey: Survey,
         each_block: impl FnOnce(&mut dyn FnMut(&Block)),
         options: &WriteOptions,
         folder: Option<String>,
+        account: impl FnOnce(&str, &mut Findings) -> Account,
     ) -> Self {
         let house = &options.house;
         let title = Title::of(&document.metadata, survey.first_heading.take(), house);
@@ -98,6 +105,7 @@ impl Draft {
             ..HtmlWriteOptions::default()
         };
         let (body, mut findings) = write_blocks(document, survey, each_block, &html_options);
+        let account = account(&body.html, &mut findings);
         let language = document.metadata.language.as_deref().unwrap_or(&house.page.language);
         let body = destination::body(body, house, language, &mut findings);
         let has_head = house.page.extent == Extent::Page && house.safety.trust_sources;
@@ -105,7 +113,7 @@ impl Draft {
             findings.count(Code::SettingNotKept, "html_head", None);
         }
         let metadata = Metadata { front_matter: None, ..document.metadata.clone() };
-        Self { metadata, body, title, media: Vec::new(), findings }
+        Self { metadata, body, title, media: Vec::new(), findings, account }
     }
 
     /// The title, when the document has one or begins with a heading.
@@ -154,7 +162,7 @@ impl Draft {
     /// # Errors
     /// [`WriteError`] when the layout fails or the house names a file that was not given.
     pub fn lay_out(self, options: &WriteOptions) -> Result<Written, WriteError> {
-        let Self { metadata, mut body, title, media, mut findings } = self;
+        let Self { metadata, mut body, title, media, mut findings, account } = self;
         let house = &options.house;
         let sheets = Sheets::of(house, &body.look_rules, options.style_sheet_address.as_deref())?;
         let html = match house.page.extent {
@@ -177,6 +185,7 @@ impl Draft {
             findings,
             title: title.text,
             ids: body.ids,
+            account,
         })
     }
 }

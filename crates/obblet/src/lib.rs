@@ -80,6 +80,7 @@
 //! [`house`] holds settings, [`page`] makes whole pages of bodies, [`findings`] says what a
 //! conversion has to say.
 
+mod account;
 pub mod address;
 pub mod assembly;
 mod attachments;
@@ -108,6 +109,7 @@ mod tex;
 pub mod typography;
 mod work;
 
+pub use account::Account;
 pub use convert::{convert, convert_with, read, read_for, read_with, write};
 pub use draft::Draft;
 pub use format::Format;
@@ -192,6 +194,8 @@ pub struct Written {
     pub title: Option<String>,
     /// Every id in written HTML that a link can point to.
     pub ids: HashSet<CompactString>,
+    /// How many words the source held, the document holds and the output holds.
+    pub account: Account,
 }
 
 impl Written {

@@ -107,7 +107,7 @@ pub fn check(
     } else {
         (read_with(source, format, &read_options, resolver)?, None)
     };
-    let Reading { document, findings: read, map } = reading;
+    let Reading { document, findings: read, map, .. } = reading;
     let mut subject = Subject {
         document: &document,
         format,

@@ -14,6 +14,7 @@ mod package;
 pub(crate) use classes::with_book_classes;
 
 use crate::assembly::{SplitPage, split};
+use crate::account::Account;
 use crate::document::{
     BlockKind, CompactString, Document, Formatting, Inline, Picture, PictureSource, Place,
     plain_text, walk_inlines_mut,
@@ -73,6 +74,7 @@ pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Writte
     let mut package = Package::of(document, &house);
     package.add(Item::page("title.xhtml", title_page(document, &house)));
     let mut entries = Vec::new();
+    let mut account = Account::default();
     let mut sheet = String::new();
     let mut has_pictures: HashSet<CompactString> = HashSet::new();
     for page in &pages {
@@ -90,6 +92,7 @@ pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Writte
             }
         }
         findings.extend(written.findings);
+        account.add(written.account);
     }
     package.add(Item::navigation(navigation(document, &house, &entries)));
     package.add(Item::style_sheet(sheet));
@@ -101,6 +104,7 @@ pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Writte
         findings,
         title: document.title_or_first_heading(),
         ids: HashSet::new(),
+        account,
     })
 }
 

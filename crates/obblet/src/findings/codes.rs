@@ -38,6 +38,7 @@ pub enum Code {
     BytesReplaced,
     NestingTooDeep,
     SourceEmpty,
+    TextUnaccounted,
     // Markdown.
     ContainerUnclosed,
     ExpansionLimit,
@@ -258,6 +259,24 @@ impl Code {
     #[must_use]
     pub fn severity(self) -> Severity {
         self.row().2
+    }
+
+    /// Whether a finding with this code may be about words that are in the source and not in the
+    /// document, or in the document and not in the output.
+    #[must_use]
+    pub fn leaves_out(self) -> bool {
+        let changes = [
+            Self::ChangesAccepted,
+            Self::ChangesRejected,
+            Self::CommandUnknown,
+            Self::DiagramAsList,
+            Self::DrawingAsSource,
+            Self::EnvironmentUnknown,
+            Self::EquationFlattened,
+            Self::FieldFlattened,
+            Self::NotPublished,
+        ];
+        self.severity() == Severity::Lost || changes.contains(&self)
     }
 
     /// The words, with `{}` where the subject goes.

@@ -15,6 +15,9 @@ use serde::Serialize;
 use std::collections::HashMap;
 use std::fmt;
 
+/// Bytes behind a finding in which what it names may go on.
+const NEIGHBOURHOOD: u32 = 64;
+
 /// How many findings of one code are kept one by one; later ones are only counted, on the last.
 pub const FINDINGS_PER_CODE: u32 = 500;
 
@@ -40,6 +43,14 @@ pub struct Finding {
     pub also_position: Option<Position>,
     /// How many times it happened.
     pub count: u32,
+    /// How many words were left out, where that is known.
+    #[serde(skip_serializing_if = "is_zero")]
+    pub words: u64,
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "serde gives a reference")]
+fn is_zero(words: &u64) -> bool {
+    *words == 0
 }
 
 impl Finding {
@@ -169,8 +180,37 @@ impl Findings {
             file: None,
             also_position: None,
             count: 1,
+            words: 0,
         };
         self.list.push(finding);
+    }
+
+    /// Says that words were left out here.
+    pub(crate) fn add_words(&mut self, code: Code, words: u64, place: Place) {
+        let counted = if words == 1 { "1 word".to_string() } else { format!("{words} words") };
+        self.push(code, Some(counted.into()), Some(place), None);
+        if let Some(finding) = self.counts.get(&code).and_then(|(_, last)| self.list.get_mut(*last)) {
+            finding.words += words;
+        }
+    }
+
+    /// Whether something that was left out here explains words that are missing; it says so then.
+    pub(crate) fn explains(&mut self, place: Place, words: u64) -> bool {
+        let is_here = |finding: &&mut Finding| {
+            finding.place.is_some_and(|other| {
+                other.source == place.source
+                    && other.start < place.end.saturating_add(1)
+                    && other.end.saturating_add(NEIGHBOURHOOD) >= place.start
+            })
+        };
+        let leaving_out = self.list.iter_mut().filter(|finding| finding.code.leaves_out());
+        match leaving_out.filter(is_here).max_by_key(|finding| finding.place) {
+            Some(finding) => {
+                finding.words += words;
+                true
+            }
+            None => false,
+        }
     }
 
     /// The findings, to be changed.

@@ -9,6 +9,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, &str)] = &[
     (Code::BytesReplaced, "bytes-replaced", Problem, "bytes that are no text in {} were replaced by U+FFFD"),
     (Code::NestingTooDeep, "nesting-too-deep", Changed, "nested too deep; what is deeper was moved up to the deepest level that is kept"),
     (Code::SourceEmpty, "source-empty", Problem, "the source is empty"),
+    (Code::TextUnaccounted, "text-unaccounted", Lost, "text reached nothing, and nothing says why: {}"),
     (Code::ContainerUnclosed, "container-unclosed", Problem, "the container “{}” is never closed; it reaches to the end of what it stands in"),
     (Code::ExpansionLimit, "expansion-limit", Changed, "references to long link definitions would blow the output up; from here on they stay text"),
     (Code::FenceUnclosed, "fence-unclosed", Problem, "the code fence is never closed; the rest of its container is code"),

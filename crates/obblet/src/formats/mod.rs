@@ -9,6 +9,7 @@ pub mod text;
 pub mod text_source;
 pub mod word;
 
+use crate::account::Account;
 use crate::document::{Document, SourceMap};
 use crate::findings::Findings;
 use thiserror::Error;
@@ -22,6 +23,8 @@ pub struct Reading {
     pub findings: Findings,
     /// What turns places into lines and columns.
     pub map: SourceMap,
+    /// How many words the source held, and what became of them.
+    pub account: Account,
 }
 
 /// What the readers can be told.

@@ -147,5 +147,14 @@ pub fn write(
     document: &Document,
     options: &WordWriteOptions,
 ) -> Result<(Vec<u8>, Findings), WriteError> {
-    write::write_package(document, options)
+    write_with(document, options, |_, _| ())
+}
+
+/// The same, and shows the parts that hold text before they are packed.
+pub(crate) fn write_with(
+    document: &Document,
+    options: &WordWriteOptions,
+    account: impl FnOnce(&[&str], &mut Findings),
+) -> Result<(Vec<u8>, Findings), WriteError> {
+    write::write_package(document, options, account)
 }

@@ -2,6 +2,7 @@
 
 use super::super::xml::{Element, Xml};
 use super::Reader;
+use super::parts::PartKind;
 use super::line::{Line, TextStyle};
 use crate::document::{Comment, CommentEdge, CommentId, CommentMark, Inline};
 use crate::findings::Code;
@@ -17,7 +18,7 @@ impl Reader<'_> {
             return;
         };
         let mut by_paragraph: HashMap<String, usize> = HashMap::new();
-        self.in_part(&part, true, |reader, xml| {
+        self.in_part(&part, PartKind::Comments, |reader, xml| {
             let top = xml.level();
             while let Some(root) = xml.child(top) {
                 if !root.is("comments") {

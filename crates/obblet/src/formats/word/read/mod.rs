@@ -43,6 +43,7 @@ mod vml;
 use super::package::{Package, PackageError, PartError, Relationships};
 use super::xml::{Element, Xml};
 use super::{Changes, WordReadOptions};
+use crate::account;
 use crate::document::{
     Block, CommentId, CompactString, Document, Inline, MediaId, NESTING_LIMIT, NoteId, NoteKind,
     Place, SourceMap,
@@ -72,23 +73,24 @@ pub(super) fn read_package(
     source: &[u8],
     options: &WordReadOptions,
 ) -> Result<Reading, PackageError> {
-    let reader = read_in_language(source, options, None)?;
+    let (reader, main) = read_in_language(source, options, None)?;
     // What language a document is in shows only once all of its text is known.
     match reader.other_language() {
         Some(language) => {
-            drop(reader);
-            Ok(read_in_language(source, options, Some(language))?.finish())
+            drop((reader, main));
+            let (reader, main) = read_in_language(source, options, Some(language))?;
+            Ok(reader.finish(&main))
         }
-        None => Ok(reader.finish()),
+        None => Ok(reader.finish(&main)),
     }
 }
 
-/// Reads a package of which most text is in this language, if that is known.
+/// Reads a package of which most text is in this language, if that is known; gives the main part too.
 fn read_in_language<'b>(
     source: &'b [u8],
     options: &'b WordReadOptions,
     language: Option<CompactString>,
-) -> Result<Reader<'b>, PackageError> {
+) -> Result<(Reader<'b>, String), PackageError> {
     let mut package = Package::open(source)?;
     let main = package.main_part()?;
     let text = package
@@ -133,10 +135,11 @@ fn read_in_language<'b>(
         carried_over: Vec::new(),
         sections: Vec::new(),
         settled_changes: 0,
+        beside: Vec::new(),
     };
     reader.read_side_parts();
     reader.read_main_part(&text);
-    Ok(reader)
+    Ok((reader, text))
 }
 
 /// What belongs to the part that is being read.
@@ -221,6 +224,8 @@ struct Reader<'b> {
     sections: Vec<Section>,
     /// Tracked changes that were accepted or rejected.
     settled_changes: usize,
+    /// Notes and comments as their parts have them, for the account.
+    beside: Vec<String>,
 }
 
 impl Reader<'_> {
@@ -331,7 +336,7 @@ impl Reader<'_> {
         deep
     }
 
-    fn finish(mut self) -> Reading {
+    fn finish(mut self, main: &str) -> Reading {
         self.settle_running_heads();
         self.settle_anchors();
         self.settle_title();
@@ -349,7 +354,11 @@ impl Reader<'_> {
         if self.document.blocks.is_empty() {
             self.findings.add(Code::SourceEmpty, None);
         }
+        let beside = self.beside.iter().map(String::as_str);
+        let parts: Vec<&str> = std::iter::once(main).chain(beside).collect();
+        let account = account::of_parts(&parts, &self.document, &mut self.findings);
         self.findings.sort();
-        Reading { document: self.document, findings: self.findings, map: SourceMap::Paragraphs }
+        let (document, findings) = (self.document, self.findings);
+        Reading { document, findings, map: SourceMap::Paragraphs, account }
     }
 }

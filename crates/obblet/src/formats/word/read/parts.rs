@@ -13,6 +13,14 @@ use crate::findings::Code;
 use std::mem;
 use std::rc::Rc;
 
+/// What a part beside the main one holds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum PartKind {
+    Notes,
+    Comments,
+    RunningHead,
+}
+
 impl Reader<'_> {
     /// Reads everything the main part refers to by relationship, before the main part itself.
     pub(super) fn read_side_parts(&mut self) {
@@ -58,11 +66,12 @@ impl Reader<'_> {
     pub(super) fn in_part<T>(
         &mut self,
         part: &str,
-        is_comments: bool,
+        kind: PartKind,
         read: impl FnOnce(&mut Self, &mut Xml<'_>) -> T,
     ) -> Option<T> {
         let text = self.named_part_text(part)?;
         let relationships = self.package.relationships(part);
+        let is_comments = kind == PartKind::Comments;
         let state = PartState { is_comments, ..PartState::new(relationships) };
         let around = mem::replace(&mut self.part, state);
         let mut xml = Xml::new(&text);
@@ -72,6 +81,9 @@ impl Reader<'_> {
             self.findings.add_about(Code::XmlBroken, &format!("{part}: {why}"), None);
         }
         self.part = around;
+        if kind != PartKind::RunningHead {
+            self.beside.push(text);
+        }
         Some(found)
     }
 
@@ -79,7 +91,7 @@ impl Reader<'_> {
         let Some(part) = self.part.relationships.part_of_kind(kind_name).map(String::from) else {
             return;
         };
-        self.in_part(&part, false, |reader, xml| {
+        self.in_part(&part, PartKind::Notes, |reader, xml| {
             let top = xml.level();
             while let Some(root) = xml.child(top) {
                 if !root.is("footnotes") && !root.is("endnotes") {
@@ -146,7 +158,7 @@ impl Reader<'_> {
     }
 
     fn take_running_head(&mut self, part: &str, is_header: bool) {
-        let blocks = self.in_part(part, false, |reader, xml| {
+        let blocks = self.in_part(part, PartKind::RunningHead, |reader, xml| {
             let mut gatherer = Gatherer::new(reader.options.looks);
             let top = xml.level();
             while xml.child(top).is_some() {

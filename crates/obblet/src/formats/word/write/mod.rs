@@ -63,6 +63,7 @@ const TYPES: &str = "application/vnd.openxmlformats-officedocument.wordprocessin
 pub(super) fn write_package(
     document: &Document,
     options: &WordWriteOptions,
+    account: impl FnOnce(&[&str], &mut Findings),
 ) -> Result<(Vec<u8>, Findings), WriteError> {
     refuse_too_deep(document)?;
     let pattern = options.pattern.as_deref().map(Pattern::read).transpose()?.unwrap_or_default();
@@ -85,7 +86,7 @@ pub(super) fn write_package(
         place: Place::default(),
         pattern,
     };
-    let bytes = writer.package()?;
+    let bytes = writer.package(account)?;
     writer.findings.sort();
     Ok((bytes, writer.findings))
 }
@@ -136,12 +137,17 @@ impl<'d> Writer<'d> {
         self.findings.count(Code::NodeChanged, what, Some(self.place));
     }
 
-    fn package(&mut self) -> Result<Vec<u8>, WriteError> {
+    fn package(
+        &mut self,
+        account: impl FnOnce(&[&str], &mut Findings),
+    ) -> Result<Vec<u8>, WriteError> {
         let mut parts = Parts::default();
         let main = self.main_part();
         let mut relations = std::mem::take(&mut self.relations);
         let notes = self.note_parts(&mut parts, &mut relations);
         self.comment_parts(&mut parts, &mut relations);
+        let beside = parts.texts();
+        account(&[&[main.as_str()], beside.as_slice()].concat(), &mut self.findings);
         let styles = self.styles_part();
         relations.part("styles", "styles.xml");
         parts.xml("word/styles.xml", &format!("{TYPES}.styles+xml"), styles);

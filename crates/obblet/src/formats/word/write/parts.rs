@@ -85,6 +85,11 @@ impl Parts {
         self.parts.push((name.into(), text.into_bytes()));
     }
 
+    /// The parts of XML that are there so far.
+    pub(super) fn texts(&self) -> Vec<&str> {
+        self.parts.iter().filter_map(|(_, bytes)| std::str::from_utf8(bytes).ok()).collect()
+    }
+
     /// Adds a file whose extension tells its type.
     pub(super) fn file(&mut self, name: &str, media_type: &str, bytes: &[u8]) {
         let extension = name.rsplit('.').next().unwrap_or_default();

@@ -1,0 +1,129 @@
+//! Words as the account counts them: runs of letters and digits, whatever stands between them.
+
+/// Whether a byte may belong to a word: an ASCII letter or digit, or part of a longer character.
+pub(super) fn is_letter(byte: u8) -> bool {
+    byte.is_ascii_alphanumeric() || byte >= 0x80
+}
+
+/// The offset of the first letter from here on, or the end.
+pub(super) fn next_letter(bytes: &[u8], from: usize) -> usize {
+    let rest = bytes.get(from..).unwrap_or_default();
+    let Some(found) = rest.iter().position(|byte| is_letter(*byte)) else { return bytes.len() };
+    let at = from + found;
+    match bytes.get(at) {
+        Some(byte) if byte.is_ascii() => at,
+        _ => match mark_length(bytes, at) {
+            0 => at,
+            length => next_letter_after_marks(bytes, at + length),
+        },
+    }
+}
+
+/// The same behind a sign that is no letter: without recursion for long rows of them.
+fn next_letter_after_marks(bytes: &[u8], from: usize) -> usize {
+    let mut at = from;
+    while let Some(byte) = bytes.get(at) {
+        match mark_length(bytes, at) {
+            0 if is_letter(*byte) => return at,
+            0 => at += 1,
+            length => at += length,
+        }
+    }
+    bytes.len()
+}
+
+/// The length of a sign outside ASCII that belongs to no word: quotation marks, dashes, spaces,
+/// arrows and the like (the blocks up to U+303F), and the signs of Latin-1. 0 for all others.
+fn mark_length(bytes: &[u8], at: usize) -> usize {
+    match bytes.get(at..).unwrap_or_default() {
+        [0xc2, second, ..] if !matches!(second, 0xaa | 0xb2 | 0xb3 | 0xb5 | 0xb9 | 0xba) => 2,
+        [0xc3, 0x97 | 0xb7, ..] => 2,
+        [0xe2, 0x80..=0xaf, _, ..] => 3,
+        [0xe3, 0x80, _, ..] | [0xef, 0xbb | 0xbf, _, ..] => 3,
+        [0xf0, 0x9f, _, _, ..] => 4,
+        _ => 0,
+    }
+}
+
+/// The offset behind the word that begins here.
+pub(super) fn word_end(bytes: &[u8], from: usize) -> usize {
+    let mut at = from;
+    while let Some(byte) = bytes.get(at) {
+        if byte.is_ascii_alphanumeric() {
+            at += 1;
+        } else if *byte >= 0x80 && mark_length(bytes, at) == 0 {
+            at += 1;
+        } else {
+            break;
+        }
+    }
+    at
+}
+
+/// How many words a text has.
+pub(super) fn words(text: &str) -> u64 {
+    let bytes = text.as_bytes();
+    if text.is_ascii() {
+        return ascii_words(bytes);
+    }
+    let mut count = 0;
+    let mut at = next_letter(bytes, 0);
+    while at < bytes.len() {
+        count += 1;
+        at = next_letter(bytes, word_end(bytes, at));
+    }
+    count
+}
+
+/// Words begin where a letter follows what is none; compilers make this many bytes a step.
+fn ascii_words(bytes: &[u8]) -> u64 {
+    let Some(first) = bytes.first() else { return 0 };
+    let begins = |pair: (&u8, &u8)| {
+        u8::from(pair.1.is_ascii_alphanumeric() & !pair.0.is_ascii_alphanumeric())
+    };
+    let pairs = bytes.chunks(128).zip(bytes.get(1..).unwrap_or_default().chunks(128));
+    let later: u64 = pairs
+        .map(|(one, next)| u64::from(one.iter().zip(next).map(begins).sum::<u8>()))
+        .sum();
+    later + u64::from(first.is_ascii_alphanumeric())
+}
+
+/// How many bytes two texts begin with alike.
+pub(super) fn common(one: &[u8], two: &[u8]) -> usize {
+    let words = one.chunks_exact(8).zip(two.chunks_exact(8));
+    let alike = words.take_while(|(one, two)| one == two).count() * 8;
+    let rest = one.iter().skip(alike).zip(two.iter().skip(alike));
+    alike + rest.take_while(|(one, two)| one == two).count()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn words_are_runs_of_letters_in_any_script() {
+        let cases = [
+            ("", 0),
+            ("weir", 1),
+            ("a weir, and a sluice", 5),
+            ("snake_case", 2),
+            ("“Weir” – sluice…", 2),
+            ("Mühle an der Bucht", 4),
+            ("прилив и отлив", 3),
+            ("3.1 m", 3),
+            ("— … ☞", 0),
+        ];
+        for (text, count) in cases {
+            assert_eq!(words(text), count, "{text}");
+        }
+        let long = "weir ".repeat(1000);
+        assert_eq!(words(&long), 1000);
+    }
+
+    #[test]
+    fn common_beginnings_are_found_past_whole_steps() {
+        assert_eq!(common(b"high water at noon", b"high water at nine"), 15);
+        assert_eq!(common(b"weir", b"weir"), 4);
+        assert_eq!(common(b"", b"weir"), 0);
+    }
+}

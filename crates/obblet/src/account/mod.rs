@@ -1,0 +1,66 @@
+//! The account of a conversion: how many words the source held, the document holds and the output
+//! holds, and where words are that reached nothing.
+//!
+//! Readers and writers say what they leave out. Whether they said all of it, they cannot know: the
+//! account looks at the source's bytes and at the output's bytes with code of its own, and finds each
+//! piece of the document's text in them, in order (`align`). What no piece stands in, no finding names
+//! and is no markup (`source`) has reached nothing, and is a finding itself.
+
+mod align;
+mod letters;
+mod output;
+mod pieces;
+mod reading;
+mod source;
+
+pub(crate) use output::{Output, of_output, of_page};
+pub(crate) use reading::{SourceAccount, of_parts, of_reading};
+
+use serde::Serialize;
+
+/// How many words went through a conversion. A word is a run of letters or digits.
+///
+/// ```
+/// use obblet::{Format, WriteOptions, convert};
+/// let options = WriteOptions::house("body")?;
+/// let written = convert(b"High water at *noon*.\n", Format::Markdown, &options)?;
+/// assert_eq!(written.account.source, 4);
+/// assert_eq!(written.account.output, 4);
+/// assert_eq!(written.account.unaccounted, 0);
+/// # Ok::<(), obblet::ConvertError>(())
+/// ```
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize)]
+#[non_exhaustive]
+pub struct Account {
+    /// Words of the source that are text: in the document, or in nothing at all.
+    pub source: u64,
+    /// Words of the document.
+    pub document: u64,
+    /// Words of the document that are in the output.
+    pub output: u64,
+    /// Words that findings say were left out, by the reader or the writer.
+    pub left_out: u64,
+    /// Words that reached nothing, and no finding names them.
+    pub unaccounted: u64,
+}
+
+impl Account {
+    /// Adds what one of several pages holds.
+    pub(crate) fn add(&mut self, page: Self) {
+        self.document += page.document;
+        self.output += page.output;
+        self.left_out += page.left_out;
+        self.unaccounted += page.unaccounted;
+    }
+
+    /// The account of a conversion: that of its writer behind that of its reader.
+    pub(crate) fn behind(self, reading: Self) -> Self {
+        Self {
+            source: reading.source,
+            document: self.document,
+            output: self.output,
+            left_out: reading.left_out + self.left_out,
+            unaccounted: reading.unaccounted + self.unaccounted,
+        }
+    }
+}

@@ -1,0 +1,246 @@
+//! Between a source and the document that was read from it.
+
+use super::Account;
+use super::align::Aligned;
+use super::letters::words;
+use super::pieces::{self, Pieces};
+use super::source::word::{WordsOfPart, words_of_part};
+use super::source::{latex, markdown, org, page};
+use crate::Format;
+use crate::document::{Block, Document, Place, SourceMap};
+use crate::findings::{Code, Findings};
+use std::ops::Range;
+
+/// How many words in a row may have reached nothing without a finding, where macros decide what becomes
+/// of arguments.
+const MACRO_SLACK: u64 = 5;
+
+/// Accounts for a text that was read.
+pub(crate) fn of_reading(
+    format: Format,
+    map: &SourceMap,
+    document: &Document,
+    findings: &mut Findings,
+) -> Account {
+    let texts: Vec<&str> = match map {
+        SourceMap::Text(text) => vec![text],
+        SourceMap::Files(files) => files.iter().map(|(_, text)| &**text).collect(),
+        _ => return Account::default(),
+    };
+    let mut account = SourceAccount::of_texts(format, &texts);
+    account.blocks(&document.blocks);
+    account.beside(document);
+    account.settle(findings)
+}
+
+/// Accounts for the parts of a Word file, the main one first, then notes and comments.
+pub(crate) fn of_parts(parts: &[&str], document: &Document, findings: &mut Findings) -> Account {
+    let mut account = SourceAccount::of_parts(parts);
+    account.blocks(&document.blocks);
+    account.beside(document);
+    account.settle(findings)
+}
+
+/// What was found of a document in its source.
+pub(crate) struct SourceAccount<'t> {
+    format: Format,
+    texts: Vec<&'t str>,
+    sources: Vec<Aligned<'t>>,
+    /// What stands where in the parts of a package.
+    parts: Vec<WordsOfPart>,
+    /// The source that the last block was in.
+    current: usize,
+    is_beside: bool,
+    words: u64,
+    /// Words of the document that are not in the source, and blocks that come too early.
+    not_there: u64,
+    moved: u64,
+    formulas: u64,
+}
+
+impl<'t> SourceAccount<'t> {
+    pub(crate) fn of_texts(format: Format, texts: &[&'t str]) -> Self {
+        let aligned = |text: &&'t str| match format {
+            Format::Html => Aligned::with_tags(text, page::slices(text)),
+            Format::Markdown => Aligned::new(text.as_bytes(), markdown::slices(text)),
+            _ => Aligned::whole(text),
+        };
+        let sources = texts.iter().map(aligned).collect();
+        Self::new(format, texts.to_vec(), sources)
+    }
+
+    fn of_parts(texts: &[&'t str]) -> Self {
+        let mut parts: Vec<_> = texts.iter().map(|text| words_of_part(text)).collect();
+        let pairs = texts.iter().zip(&mut parts);
+        let sources = pairs
+            .map(|(text, part)| Aligned::with_tags(text, std::mem::take(&mut part.slices)))
+            .collect();
+        Self { parts, ..Self::new(Format::Word, texts.to_vec(), sources) }
+    }
+
+    fn new(format: Format, texts: Vec<&'t str>, sources: Vec<Aligned<'t>>) -> Self {
+        Self {
+            format,
+            texts,
+            sources,
+            parts: Vec::new(),
+            current: 0,
+            is_beside: false,
+            words: 0,
+            not_there: 0,
+            moved: 0,
+            formulas: 0,
+        }
+    }
+
+    /// Finds the words of blocks, which come in the order of the source.
+    pub(crate) fn blocks(&mut self, blocks: &[Block]) {
+        pieces::give_blocks(blocks, self);
+    }
+
+    /// Finds what a document holds beside its blocks.
+    pub(crate) fn beside(&mut self, document: &Document) {
+        self.is_beside = true;
+        pieces::give_beside(document, self);
+        for line in pieces::of_itself(document) {
+            for source in &mut self.sources {
+                source.go_to(0);
+                source.piece(&line);
+            }
+        }
+    }
+
+    /// Adds it up: what no piece stands in and no finding names is a finding.
+    pub(crate) fn settle(mut self, findings: &mut Findings) -> Account {
+        self.reach_markup();
+        let mut account = Account { document: self.words, source: self.words, ..Account::default() };
+        for Gap { place, words } in self.gaps() {
+            account.source += words;
+            if findings.explains(place, words) {
+                account.left_out += words;
+            } else {
+                account.unaccounted += words;
+                findings.add_words(Code::TextUnaccounted, words, place);
+            }
+        }
+        if std::env::var_os("OBBLET_ACCOUNT").is_some() {
+            eprintln!("not there {} moved {} {account:?}", self.not_there, self.moved + self.sources.iter().map(Aligned::moved).sum::<u64>());
+        }
+        account
+    }
+
+    fn reach_markup(&mut self) {
+        for (text, source) in self.texts.iter().zip(&mut self.sources) {
+            match self.format {
+                Format::Markdown => markdown::reach_markup(text, source),
+                Format::Org => org::reach_markup(text, source),
+                Format::Latex => latex::reach_markup(text, source),
+                Format::Html => markdown::reach_references_of(text, source),
+                Format::Text => markdown::reach_list_marks(text, source),
+                Format::Word => {}
+            }
+        }
+        for (part, source) in self.parts.iter().zip(&mut self.sources) {
+            let made_anew = part.contents.iter().chain(&part.moved_away);
+            made_anew.for_each(|range| source.reach(range.clone()));
+        }
+    }
+
+    fn gaps(&self) -> Vec<Gap> {
+        let slack = if self.format == Format::Latex { MACRO_SLACK } else { 0 };
+        let mut gaps = Vec::new();
+        for (number, (text, source)) in self.texts.iter().zip(&self.sources).enumerate() {
+            for gap in source.gaps() {
+                let bytes = text.as_bytes().get(gap.clone()).unwrap_or_default();
+                let words = words(&String::from_utf8_lossy(bytes));
+                if words > slack {
+                    gaps.push(Gap { place: self.place(number, gap), words });
+                }
+            }
+        }
+        gaps
+    }
+
+    /// The place of a gap as the reader counts places.
+    fn place(&self, number: usize, gap: Range<usize>) -> Place {
+        match self.parts.first() {
+            Some(main) if number == 0 => {
+                let behind = main.paragraphs.partition_point(|start| *start <= gap.start);
+                Place::new(behind.saturating_sub(1), behind)
+            }
+            Some(_) => Place::default(),
+            None => {
+                let source = u32::try_from(number).unwrap_or(u32::MAX);
+                Place { source, ..Place::new(gap.start, gap.end) }
+            }
+        }
+    }
+
+    /// Where in its source a block begins, where that is known.
+    fn start_of(&self, place: Place) -> Option<usize> {
+        match self.parts.first() {
+            Some(_) if self.is_beside => None,
+            Some(main) => main.paragraphs.get(place.start as usize).copied(),
+            None => (place != Place::default()).then_some(place.start as usize),
+        }
+    }
+
+    /// Finds a piece where the last one was, or, for notes, in any of the parts beside the text.
+    fn find(&mut self, text: &str) -> u64 {
+        if self.is_beside && !self.parts.is_empty() {
+            let beside = self.sources.iter_mut().skip(1);
+            return beside.map(|part| part.piece(text)).min().unwrap_or(0);
+        }
+        self.sources.get_mut(self.current).map_or(0, |source| source.piece(text))
+    }
+}
+
+/// Words in a row that reached nothing.
+struct Gap {
+    place: Place,
+    words: u64,
+}
+
+impl Pieces for SourceAccount<'_> {
+    fn block(&mut self, place: Place) {
+        let Some(start) = self.start_of(place) else { return };
+        self.current = place.source as usize;
+        let Some(source) = self.sources.get_mut(self.current) else { return };
+        if self.format == Format::Html {
+            // Places of pages are lines, and not always the first one of a block.
+            source.block_near(start);
+        } else if start > source.at() {
+            source.block_at(start);
+        } else if start < source.at() && !source.is_reached_from(start) {
+            source.block_at(start);
+            self.moved += u64::from(!self.is_beside);
+        }
+    }
+
+    fn text(&mut self, text: &str) {
+        self.words += words(text);
+        let missing = self.find(text);
+        if missing > 0 && std::env::var_os("OBBLET_ACCOUNT").is_some() {
+            eprintln!("not there ({missing}): {text:?}");
+        }
+        self.not_there += missing;
+    }
+
+    fn aside(&mut self, text: &str) {
+        if let Some(source) = self.sources.get_mut(self.current) {
+            source.hint(text);
+        }
+    }
+
+    fn raw(&mut self, _format: &str, markup: &str) {
+        self.find(markup);
+    }
+
+    fn formula(&mut self, source: &str) {
+        self.formulas += 1;
+        match self.format {
+            Format::Word | Format::Html => {}
+            _ => self.aside(source),
+        }
+    }
+}

@@ -1,0 +1,68 @@
+//! What is surely markup where nothing of an Org source was read.
+
+use super::super::align::Aligned;
+use super::{lines, reach_between, regions_with_gaps};
+
+/// Takes note of the markup around words that were not reached.
+pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
+    for region in regions_with_gaps(text, aligned) {
+        for signs in [
+            ("[[", "]"),
+            ("{{{", "}}}"),
+            ("[fn:", "]"),
+            ("<<", ">>"),
+            ("@@", ":"),
+            ("[cite", "]"),
+            ("[@", "]"),
+            ("src_", "{"),
+            ("call_", ")"),
+        ] {
+            reach_between(text, &region, signs, aligned);
+        }
+        for (at, line) in lines(text, &region) {
+            reach_line(text, at, line, aligned);
+        }
+    }
+}
+
+fn reach_line(text: &str, at: usize, line: &str, aligned: &mut Aligned<'_>) {
+    let inner = line.trim_start();
+    let start = at + line.len() - inner.len();
+    let whole = start..at + line.len();
+    let is_setting = inner.starts_with("#+") || inner.starts_with("# ");
+    let is_field = inner.starts_with(':') && inner.get(1..).is_some_and(|rest| rest.contains(':'));
+    let is_planning = ["SCHEDULED:", "DEADLINE:", "CLOSED:", "CLOCK:"]
+        .iter()
+        .any(|word| inner.starts_with(word));
+    if is_setting || is_field || is_planning || inner.starts_with("%%(") {
+        return aligned.reach(whole);
+    }
+    let digits = inner.bytes().take_while(u8::is_ascii_alphanumeric).count();
+    let is_mark = matches!(inner.as_bytes().get(digits), Some(b'.' | b')')) && digits < 4;
+    if is_mark {
+        aligned.reach(start..start + digits);
+    }
+    for (open, close) in [("<", ">"), ("\\", " ")] {
+        reach_between(text, &(at..at + line.len()), (open, close), aligned);
+    }
+    if inner.starts_with('*') {
+        reach_heading(start, inner, aligned);
+    }
+}
+
+/// The keyword of a task, its priority, its tags.
+fn reach_heading(start: usize, inner: &str, aligned: &mut Aligned<'_>) {
+    let words = inner.trim_start_matches('*').trim_start();
+    let from = start + inner.len() - words.len();
+    let first = words.split_whitespace().next().unwrap_or_default();
+    if !first.is_empty() && first.chars().all(|c| c.is_uppercase() || c == '-') {
+        aligned.reach(from..from + first.len());
+    }
+    let line = inner.trim_end();
+    if line.ends_with(':')
+        && let Some(tags) = line.rfind([' ', '\t']).map(|space| space + 1)
+        && line.get(tags..).is_some_and(|tags| tags.starts_with(':'))
+    {
+        aligned.reach(start + tags..start + line.len());
+    }
+}
