@@ -259,11 +259,22 @@ impl<'t> Aligned<'t> {
         let range = from..to.min(self.bytes.len());
         let found = self
             .found(rest.get(..key)?, range.clone())
-            .or_else(|| self.found(rest.get(..word)?, range))?;
+            .or_else(|| self.found(rest.get(..word)?, range))
+            .or_else(|| self.found_before(rest.get(..key)?))?;
         self.go_to(found);
         let length = self.beginning(rest)?;
         self.moved += u64::from(!ahead);
         Some(length)
+    }
+
+    /// Anywhere before, for what stands in another order than it was written.
+    fn found_before(&mut self, key: &[u8]) -> Option<usize> {
+        let end = self.at.min(self.budget);
+        if key.len() < KEY.start {
+            return None;
+        }
+        self.budget -= end;
+        self.found(key, self.at - end..self.at)
     }
 
     fn found_far(&mut self, key: &[u8], from: usize) -> Option<usize> {
@@ -376,10 +387,11 @@ fn accent(after: &[u8]) -> usize {
 mod tests {
     use super::*;
 
-    /// What no piece reaches, and how many words of pieces are not in the text.
+    /// What no piece reaches, and how many words of pieces are not in the text, or not in order.
     fn aligned(text: &str, pieces: &[&str]) -> (Vec<String>, u64) {
         let mut aligned = Aligned::whole(text);
-        let missing = pieces.iter().map(|piece| aligned.piece(piece)).sum();
+        let missing: u64 = pieces.iter().map(|piece| aligned.piece(piece)).sum();
+        let missing = missing + aligned.moved();
         let gaps = aligned.gaps().into_iter();
         (gaps.map(|gap| text[gap].trim().to_string()).collect(), missing)
     }
@@ -394,6 +406,6 @@ mod tests {
         let (gaps, missing) = aligned("one two", &["one two", " two"]);
         assert_eq!((gaps.len(), missing), (0, 1), "doubled");
         let (gaps, missing) = aligned("weir sluice pond", &["sluice", "weir", "pond"]);
-        assert_eq!((gaps, missing), (vec!["weir".to_string()], 1), "swapped");
+        assert_eq!((gaps.len(), missing), (0, 1), "swapped");
     }
 }

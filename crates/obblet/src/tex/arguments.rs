@@ -101,6 +101,11 @@ impl Front<'_> {
                         break;
                     }
                 },
+                // No option is longer than a paragraph.
+                Token::Command(Name::PARAGRAPH) if depth == 0 => {
+                    self.push_one(located);
+                    break;
+                }
                 Token::Character(sign, _) if depth == 0 && sign == close && nested == 0 => {
                     return Some(tokens);
                 }
@@ -112,7 +117,12 @@ impl Front<'_> {
         }
         let sign = open.to_string();
         self.findings.add_about(Code::GroupUnclosed, &sign, Some(first.spot.into()));
-        Some(tokens)
+        // What never ends is text.
+        let mut text = self.new_list();
+        text.push(first);
+        text.append(&mut tokens);
+        self.push_back(text);
+        None
     }
 
     /// Tokens as somebody would type them.

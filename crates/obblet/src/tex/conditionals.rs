@@ -35,7 +35,7 @@ impl Front<'_> {
                 // What the reader knows is defined as far as anybody can tell.
                 Some(Token::Command(name)) => {
                     let text = self.names.text(name).to_string();
-                    self.is_defined(&text) || self.kept.contains(&text.as_str())
+                    self.is_defined(&text)
                 }
                 _ => true,
             },

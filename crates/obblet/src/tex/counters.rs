@@ -33,7 +33,7 @@ impl Front<'_> {
         }
         self.give(&format!("c@{name}"), Meaning::Register(own));
         let shown = format!("the{name}");
-        if !self.is_defined(&shown) {
+        if !self.is_defined_here(&shown) {
             self.define_text(&shown, &format!(r"\arabic{{{name}}}"));
         }
     }

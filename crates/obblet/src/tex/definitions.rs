@@ -25,6 +25,9 @@ impl Front<'_> {
             Primitive::NewIf => self.new_if(),
             Primitive::SetFlag(is_true) => self.set_flag(at, is_true, is_global),
             Primitive::Catcode => self.change_category(),
+            Primitive::CharacterDefinition => self.define_character(is_global),
+            Primitive::NewStream => self.new_stream(),
+            Primitive::NewTokens => self.new_tokens(),
             Primitive::MakeAtLetter => self.set_category('@', Category::Letter),
             Primitive::MakeAtOther => self.set_category('@', Category::Other),
             _ => {}
@@ -62,6 +65,7 @@ impl Front<'_> {
 
     /// `\def\name` parameter text `{body}`.
     fn definition(&mut self, is_global: bool, is_expanded: bool) {
+        let is_long = std::mem::take(&mut self.is_long);
         let Some(name) = self.name() else { return };
         let mut pattern = Vec::new();
         let mut count = 0;
@@ -73,7 +77,7 @@ impl Front<'_> {
                     let body = if is_expanded { self.expanded(body) } else { body };
                     let parameters = match count == pattern.len() {
                         true => Parameters::Counted { count: count as u8, optional: None },
-                        false => Parameters::Delimited(pattern),
+                        false => Parameters::Delimited { pattern, is_long },
                     };
                     let defined = Macro { parameters, body: body_of(&body) };
                     return self.give_macro(name, defined, is_global);
@@ -94,6 +98,39 @@ impl Front<'_> {
                 token => pattern.push(token),
             }
         }
+    }
+
+    /// `` \chardef\name=`\& `` and `\mathchardef`.
+    fn define_character(&mut self, is_global: bool) {
+        let Some(name) = self.name() else { return };
+        self.eat_equals();
+        let code = u32::try_from(self.number()).unwrap_or(0);
+        let is_kept = self.kept.contains(&self.names.text(name));
+        if !is_kept {
+            self.set_meaning(name, Meaning::CharacterCode(code), is_global);
+        }
+    }
+
+    /// `\newwrite\name`: streams and boxes are never used, their names are numbers.
+    fn new_stream(&mut self) {
+        if let Some(name) = self.name() {
+            self.set_meaning(name, Meaning::CharacterCode(0), true);
+        }
+    }
+
+    /// `\newtoks\name`.
+    fn new_tokens(&mut self) {
+        if let Some(name) = self.name() {
+            self.set_meaning(name, Meaning::Tokens(Arc::default()), true);
+        }
+    }
+
+    /// `\name={tokens}`.
+    pub(super) fn assign_tokens(&mut self, name: Name) {
+        let is_global = std::mem::take(&mut self.is_global);
+        self.eat_equals();
+        let tokens = self.argument();
+        self.set_meaning(name, Meaning::Tokens(Arc::new(tokens)), is_global);
     }
 
     /// `\let\one=\other`.

@@ -57,6 +57,18 @@ impl Front<'_> {
                     let register = *register;
                     self.deeper(|front| front.assign(register));
                 }
+                Meaning::CharacterCode(code) => {
+                    let character = char::from_u32(*code).filter(|_| may_assign);
+                    let Some(character) = character else { return Some(located) };
+                    let token = Token::Character(character, Category::Other);
+                    return Some(Located { token, ..located });
+                }
+                Meaning::Tokens(_) => {
+                    if !may_assign {
+                        return Some(located);
+                    }
+                    self.deeper(|front| front.assign_tokens(name));
+                }
             }
         }
     }
@@ -75,7 +87,7 @@ impl Front<'_> {
             Parameters::Counted { count, optional } => {
                 self.counted(*count, optional.as_deref(), at)
             }
-            Parameters::Delimited(pattern) => match self.delimited(pattern) {
+            Parameters::Delimited { pattern, is_long } => match self.delimited(pattern, *is_long) {
                 Some(arguments) => arguments,
                 None => {
                     let name = self.typed(&[at]);
@@ -115,7 +127,7 @@ impl Front<'_> {
     }
 
     /// Arguments between delimiters; `None` where the call does not fit.
-    fn delimited(&mut self, pattern: &[Token]) -> Option<Vec<Vec<Located>>> {
+    fn delimited(&mut self, pattern: &[Token], is_long: bool) -> Option<Vec<Vec<Located>>> {
         let mut arguments = Vec::new();
         let mut at = 0;
         while let Some(token) = pattern.get(at) {
@@ -131,7 +143,7 @@ impl Front<'_> {
             let delimiter = rest.get(..length).unwrap_or_default();
             arguments.push(match delimiter {
                 [] => self.argument(),
-                delimiter => self.up_to(delimiter)?,
+                delimiter => self.up_to(delimiter, is_long)?,
             });
             at += length;
         }
@@ -149,18 +161,22 @@ impl Front<'_> {
         }
     }
 
-    /// The tokens up to a delimiter outside all groups; braces around all of them go.
-    fn up_to(&mut self, delimiter: &[Token]) -> Option<Vec<Located>> {
+    /// The tokens up to a delimiter outside all groups; braces around all of them go. Where there is none
+    /// before the group, the paragraph or the text ends, everything is left as it was.
+    fn up_to(&mut self, delimiter: &[Token], is_long: bool) -> Option<Vec<Located>> {
         let mut tokens: Vec<Located> = Vec::new();
         let mut depth = 0_usize;
-        loop {
-            let located = self.next_raw()?;
+        while let Some(located) = self.next_raw() {
+            tokens.push(located);
             match located.token {
                 Token::Character(_, Category::Begin) => depth += 1,
-                Token::Character(_, Category::End) => depth = depth.checked_sub(1)?,
+                Token::Character(_, Category::End) => match depth.checked_sub(1) {
+                    Some(less) => depth = less,
+                    None => break,
+                },
+                Token::Command(Name::PARAGRAPH) if !is_long => break,
                 _ => {}
             }
-            tokens.push(located);
             let ends = depth == 0
                 && tokens.len() >= delimiter.len()
                 && tokens
@@ -173,6 +189,8 @@ impl Front<'_> {
                 return Some(without_braces(tokens));
             }
         }
+        self.push_back(tokens);
+        None
     }
 
     fn specified(&mut self, kind: &ArgumentKind, spot: Spot) -> Vec<Located> {
@@ -259,6 +277,7 @@ impl Front<'_> {
     fn perform(&mut self, primitive: Primitive, at: Located) {
         match primitive {
             Primitive::Prefix => {}
+            Primitive::Long => self.is_long = true,
             Primitive::Global => self.is_global = true,
             Primitive::ExpandAfter => self.expand_after(),
             Primitive::NoExpand => self.no_expand(),
@@ -318,6 +337,9 @@ impl Front<'_> {
             | Primitive::DocumentEnvironment
             | Primitive::AddToMacro
             | Primitive::Catcode
+            | Primitive::CharacterDefinition
+            | Primitive::NewStream
+            | Primitive::NewTokens
             | Primitive::MakeAtLetter
             | Primitive::MakeAtOther => self.define(primitive, at),
             _ => self.number_primitive(primitive, at),
@@ -436,8 +458,13 @@ impl Front<'_> {
         self.push(if is_it { when_true } else { when_false });
     }
 
-    /// Whether a command means anything to the front.
+    /// Whether a command means anything, to the front or to who reads behind it.
     pub(super) fn is_defined(&self, name: &str) -> bool {
+        self.is_defined_here(name) || self.kept.contains(&name) || (self.is_known_beyond)(name)
+    }
+
+    /// Whether a command means anything to the front.
+    pub(super) fn is_defined_here(&self, name: &str) -> bool {
         let known = self.names.known(name).map(|name| self.meaning(name));
         matches!(known, Some(meaning) if !matches!(meaning, Meaning::Unknown))
     }

@@ -7,7 +7,7 @@ use super::levels::{Level, Levels};
 use super::meaning::{Meaning, PRIMITIVES};
 use super::registers::{RegisterId, Registers};
 use super::token::{Category, Located, Name, Names, Spot, Token};
-use super::{DEEPEST, INCLUDE_DEPTH, INCLUDED_BYTES, MADE_TOKENS, PRELUDE};
+use super::{DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, INCLUDED_BYTES, MADE_TOKENS, PRELUDE};
 use crate::document::CompactString;
 use crate::findings::{Code, Findings};
 use std::sync::Arc;
@@ -45,8 +45,14 @@ pub(crate) struct Front<'r> {
     pub(super) open_ifs: Vec<OpenIf>,
     pub(super) registers: Registers,
     pub(super) is_global: bool,
+    /// The next definition may have paragraphs in its arguments.
+    pub(super) is_long: bool,
+    /// Tokens that were read for arguments which have no end, and were given back.
+    given_back: usize,
     /// Names that keep their meaning whatever a document says: those that give it its structure.
     pub(super) kept: &'static [&'static str],
+    /// Whether a command means something to who reads the tokens.
+    pub(crate) is_known_beyond: fn(&str) -> bool,
     files: Files<'r>,
     /// Lists of tokens that are used up.
     spare: Vec<Vec<Located>>,
@@ -74,7 +80,10 @@ impl<'r> Front<'r> {
             open_ifs: Vec::new(),
             registers: Registers::default(),
             is_global: false,
+            is_long: false,
+            given_back: 0,
             kept: &[],
+            is_known_beyond: |_| false,
             files,
             spare: Vec::new(),
             sources: Vec::new(),
@@ -146,7 +155,7 @@ impl<'r> Front<'r> {
         }
     }
 
-    pub(super) fn set_category(&mut self, character: char, category: Category) {
+    pub(crate) fn set_category(&mut self, character: char, category: Category) {
         if self.groups > 0 {
             self.saved.push(Saved::Categories(Box::new(self.categories.clone())));
         }
@@ -220,6 +229,17 @@ impl<'r> Front<'r> {
         // Loops would pile up lists that are used up.
         self.settle();
         self.levels.push(Level::Tokens(tokens, 0));
+    }
+
+    /// Puts tokens back that were read for an argument which has no end. What was given back very often
+    /// already is not, so that no source is read again and again.
+    pub(super) fn push_back(&mut self, tokens: Vec<Located>) -> bool {
+        self.given_back += tokens.len();
+        let may_be = self.given_back <= GIVEN_BACK;
+        if may_be {
+            self.push(tokens);
+        }
+        may_be
     }
 
     pub(crate) fn push_one(&mut self, token: Located) {

@@ -29,7 +29,7 @@ impl TextLevel {
         Self { text, at: 0, source, state: LineState::Start, is_package }
     }
 
-    fn rest(&self) -> &str {
+    pub(super) fn rest(&self) -> &str {
         self.text.get(self.at..).unwrap_or_default()
     }
 

@@ -1,7 +1,7 @@
 //! What commands mean to the front.
 
 use super::registers::RegisterId;
-use super::token::{Category, Name, Token};
+use super::token::{Category, Located, Name, Token};
 use std::sync::Arc;
 
 /// What a command means.
@@ -20,6 +20,10 @@ pub(super) enum Meaning {
     Character(char, Category),
     /// A number or length.
     Register(RegisterId),
+    /// The number of a character, as `\chardef` names it.
+    CharacterCode(u32),
+    /// Tokens that `\newtoks` has a name for.
+    Tokens(Arc<Vec<Located>>),
 }
 
 /// A macro.
@@ -34,8 +38,8 @@ pub(super) struct Macro {
 pub(super) enum Parameters {
     /// So many arguments, of which the first may be left out and is this then.
     Counted { count: u8, optional: Option<Vec<Token>> },
-    /// Arguments between the tokens that delimit them.
-    Delimited(Vec<Token>),
+    /// Arguments between the tokens that delimit them; only long ones may hold the end of a paragraph.
+    Delimited { pattern: Vec<Token>, is_long: bool },
     /// Arguments of stated kinds.
     Specified(Vec<ArgumentKind>),
 }
@@ -45,7 +49,7 @@ impl Parameters {
     pub(super) fn takes_any(&self) -> bool {
         match self {
             Self::Counted { count, optional } => *count > 0 || optional.is_some(),
-            Self::Delimited(pattern) => !pattern.is_empty(),
+            Self::Delimited { pattern, .. } => !pattern.is_empty(),
             Self::Specified(kinds) => !kinds.is_empty(),
         }
     }
@@ -68,7 +72,9 @@ pub(super) enum Primitive {
     AddToLength,
     AddToMacro,
     Advance,
+    Scale { divides: bool },
     Catcode,
+    CharacterDefinition,
     CommandName,
     CountIn(NumberForm),
     DefineEnvironment,
@@ -90,12 +96,15 @@ pub(super) enum Primitive {
     IfUndefined,
     IfValue(Branches),
     Let,
+    Long,
     FutureLet,
     MakeAtLetter,
     MakeAtOther,
     NewCommand(Redefinition),
     NewCount,
     NewCounter,
+    NewStream,
+    NewTokens,
     NewDimension,
     NewIf,
     NoExpand,
@@ -191,8 +200,10 @@ pub(super) const PRIMITIVES: &[(&str, Primitive)] = &[
     ("alph", Primitive::CountIn(NumberForm::LowerLetter)),
     ("arabic", Primitive::CountIn(NumberForm::Arabic)),
     ("catcode", Primitive::Catcode),
+    ("chardef", Primitive::CharacterDefinition),
     ("csname", Primitive::CommandName),
     ("def", Primitive::Define { is_global: false, is_expanded: false }),
+    ("divide", Primitive::Scale { divides: true }),
     ("edef", Primitive::Define { is_global: false, is_expanded: true }),
     ("else", Primitive::Else),
     ("endcsname", Primitive::EndCommandName),
@@ -216,10 +227,13 @@ pub(super) const PRIMITIVES: &[(&str, Primitive)] = &[
     ("iftrue", Primitive::If(Conditional::True)),
     ("ifx", Primitive::If(Conditional::Same)),
     ("let", Primitive::Let),
-    ("long", Primitive::Prefix),
+    ("long", Primitive::Long),
     ("lowercase", Primitive::Uppercase(false)),
     ("makeatletter", Primitive::MakeAtLetter),
     ("makeatother", Primitive::MakeAtOther),
+    ("mathchardef", Primitive::CharacterDefinition),
+    ("multiply", Primitive::Scale { divides: false }),
+    ("newbox", Primitive::NewStream),
     ("newcommand", Primitive::NewCommand(Redefinition::Always)),
     ("newcount", Primitive::NewCount),
     ("newcounter", Primitive::NewCounter),
@@ -227,7 +241,10 @@ pub(super) const PRIMITIVES: &[(&str, Primitive)] = &[
     ("newenvironment", Primitive::DefineEnvironment),
     ("newif", Primitive::NewIf),
     ("newlength", Primitive::NewDimension),
+    ("newread", Primitive::NewStream),
     ("newskip", Primitive::NewDimension),
+    ("newtoks", Primitive::NewTokens),
+    ("newwrite", Primitive::NewStream),
     ("noexpand", Primitive::NoExpand),
     ("number", Primitive::Number),
     ("or", Primitive::Or),

@@ -31,6 +31,9 @@ pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
 /// How many macros a document may expand.
 const EXPANSIONS: usize = 500_000;
 
+/// The most tokens that are read a second time.
+const GIVEN_BACK: usize = 2_000_000;
+
 /// How many tokens macros may make.
 const MADE_TOKENS: usize = 20_000_000;
 

@@ -74,6 +74,7 @@ impl Front<'_> {
             Primitive::NewCount | Primitive::NewDimension => self.new_register(primitive),
             Primitive::SetLength | Primitive::AddToLength => self.set_length(primitive),
             Primitive::Advance => self.advance(is_global),
+            Primitive::Scale { divides } => self.scale(divides, is_global),
             _ => {}
         }
     }
@@ -184,6 +185,21 @@ impl Front<'_> {
         self.store(register, value, is_global);
     }
 
+    /// `\multiply\name by 2`, `\divide\name by 2`.
+    fn scale(&mut self, divides: bool, is_global: bool) {
+        let Some(located) = self.next_raw() else { return };
+        let Token::Command(name) = located.token else { return self.push_one(located) };
+        let Meaning::Register(register) = *self.meaning(name) else { return };
+        self.eat_word("by");
+        let by = self.number();
+        let value = self.registers.get(register);
+        let value = match divides {
+            true => value.checked_div(by).unwrap_or(value),
+            false => value.saturating_mul(by).clamp(-(1 << 40), 1 << 40),
+        };
+        self.store(register, value, is_global);
+    }
+
     /// `\the\name`.
     fn shown(&mut self, at: Located) {
         let Some(located) = self.next_raw() else { return };
@@ -204,6 +220,11 @@ impl Front<'_> {
                 let code = self.number();
                 let character = u32::try_from(code).ok().and_then(char::from_u32);
                 character.map_or(12, |c| self.categories.get(c).number()).to_string()
+            }
+            Meaning::CharacterCode(code) => code.to_string(),
+            Meaning::Tokens(tokens) => {
+                let tokens = tokens.to_vec();
+                return self.push(tokens);
             }
             _ => return,
         };
@@ -270,6 +291,7 @@ impl Front<'_> {
         match located.token {
             Token::Command(name) => match self.meaning(name) {
                 Meaning::Register(register) => NumberToken::Value(self.registers.get(*register)),
+                Meaning::CharacterCode(code) => NumberToken::Value(i64::from(*code)),
                 _ => NumberToken::Token(located),
             },
             _ => NumberToken::Token(located),

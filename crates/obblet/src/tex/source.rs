@@ -3,7 +3,14 @@
 use super::front::Front;
 use super::levels::Level;
 use super::meaning::Meaning;
-use super::token::Token;
+use super::token::{Name, Token};
+
+/// Commands without which no environment takes its source as it is.
+const AS_IT_IS: [&str; 6] =
+    ["dospecials", "@verbatim", "verbatim@start", "VerbatimEnvironment", "FVB@Verbatim", "verbatim@"];
+
+/// How many macros are looked into for them.
+const LOOKED_INTO: usize = 60;
 
 impl Front<'_> {
     /// The text up to `end` as it stands in the source. Inside the arguments of macros, the tokens
@@ -16,8 +23,14 @@ impl Front<'_> {
         let mut tokens = Vec::new();
         while let Some(located) = self.next_raw() {
             tokens.push(located);
-            let is_possible =
-                matches!(located.token, Token::Character(sign, _) if end.ends_with(sign));
+            let is_possible = match located.token {
+                Token::Character(sign, _) => end.ends_with(sign),
+                // A sign that does something is the sign, too.
+                Token::Command(name) => {
+                    self.names.text(name).strip_prefix('\u{1}').is_some_and(|sign| end == sign)
+                }
+                Token::Argument(_) => false,
+            };
             if !is_possible {
                 continue;
             }
@@ -28,7 +41,40 @@ impl Front<'_> {
                 return Some(taken);
             }
         }
+        self.push_back(tokens);
         None
+    }
+
+    /// The source up to the end of some code in a line; `None`, and nothing is taken, where the paragraph
+    /// ends before.
+    pub(crate) fn verbatim_in_line(&mut self, end: &str) -> Option<String> {
+        self.settle();
+        if let Some(Level::Text(text)) = self.levels.last_mut() {
+            let rest = text.rest();
+            let paragraph = memchr::memmem::find(rest.as_bytes(), b"\n\n").unwrap_or(rest.len());
+            rest.get(..paragraph)?.find(end)?;
+            return text.take_until(end);
+        }
+        self.verbatim(end)
+    }
+
+    /// Whether a macro, or one that it is made of, takes all signs as they are: an environment around it
+    /// holds code, or writes what it holds into a file.
+    pub(crate) fn takes_source_as_it_is(&self, name: &str) -> bool {
+        let mut open: Vec<Name> = self.names.known(name).into_iter().collect();
+        let mut seen = 0;
+        while let Some(name) = open.pop().filter(|_| seen < LOOKED_INTO) {
+            seen += 1;
+            let Meaning::Macro(found) = self.meaning(name) else { continue };
+            for token in &found.body {
+                let Token::Command(inner) = *token else { continue };
+                if AS_IT_IS.contains(&self.names.text(inner)) {
+                    return true;
+                }
+                open.push(inner);
+            }
+        }
+        false
     }
 
     /// What is left of the line in the source.

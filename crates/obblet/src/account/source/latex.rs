@@ -46,7 +46,7 @@ fn reach_commands(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>) 
         let mut end = start + 1 + length.max(1);
         let name = text.get(start + 1..start + 1 + length).unwrap_or_default();
         if NAMING.iter().any(|known| name.starts_with(known)) {
-            end = end_of_arguments(bytes, end, region.end);
+            end = end_of_arguments(bytes, behind_name(bytes, end), region.end);
         }
         aligned.reach(start..end.min(text.len()));
         at = floor(text, end.max(start + 1));
@@ -58,6 +58,18 @@ fn floor(text: &str, mut at: usize) -> usize {
         at += 1;
     }
     at
+}
+
+/// Behind the name of what is defined: `\def\name`.
+fn behind_name(bytes: &[u8], from: usize) -> usize {
+    let rest = bytes.get(from..).unwrap_or_default();
+    match rest.first() {
+        Some(b'\\') => {
+            let is_name = |byte: &&u8| byte.is_ascii_alphabetic() || **byte == b'@';
+            from + 1 + rest.iter().skip(1).take_while(is_name).count()
+        }
+        _ => from,
+    }
 }
 
 /// Behind the groups in braces and brackets that follow.

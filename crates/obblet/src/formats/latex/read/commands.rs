@@ -141,6 +141,9 @@ pub(super) enum Action {
     Unit,
     UsePackage,
     Verbatim,
+    VerbatimBody,
+    NewVerbatim,
+    ShortVerb(bool),
 }
 
 /// What a command's name was found to be.
@@ -199,7 +202,14 @@ impl Reader<'_> {
     fn unknown_command(&mut self, name: Name, spot: Spot) {
         let text = self.front.names.text(name).to_string();
         if let Some(active) = text.strip_prefix('\u{1}') {
+            if !self.is_body {
+                return;
+            }
             match active {
+                sign if self.short_verbs.iter().any(|known| known == sign) => {
+                    let sign = sign.to_string();
+                    self.short_code(&sign);
+                }
                 "~" => self.sheet.text.push('\u{a0}'),
                 other => self.sheet.text.push_str(other),
             }
@@ -358,6 +368,9 @@ impl Reader<'_> {
                 let mark = self.inline_argument();
                 self.push_formatted(Formatting::Superscript, mark);
             }
+            Action::VerbatimBody => self.verbatim_body(spot),
+            Action::NewVerbatim => self.new_verbatim(name),
+            Action::ShortVerb(begins) => self.short_verb(begins),
             Action::Verbatim
             | Action::MintInline
             | Action::CodeFile
@@ -621,6 +634,11 @@ impl Reader<'_> {
         }
         false
     }
+}
+
+/// Whether a command is known by this name.
+pub(super) fn is_known(name: &str) -> bool {
+    !matches!(handler(name), Handler::Unknown)
 }
 
 fn handler(name: &str) -> Handler {

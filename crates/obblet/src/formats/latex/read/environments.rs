@@ -16,10 +16,15 @@ impl Reader<'_> {
             self.is_body = true;
             return None;
         }
+        if self.front.defines_environment(&name) && self.front.takes_source_as_it_is(&name) {
+            self.own_verbatim_environment(&name, spot);
+            return None;
+        }
         if self.front.defines_environment(&name) {
             self.front.open_group();
             self.sheet.open_group();
             self.front.call(&name, spot);
+            self.open_macros.push(name);
             return None;
         }
         if self.depth >= NESTING_LIMIT {
@@ -39,6 +44,9 @@ impl Reader<'_> {
             return None;
         }
         if self.front.defines_environment(&name) {
+            if let Some(open) = self.open_macros.iter().rposition(|open| *open == name) {
+                self.open_macros.truncate(open);
+            }
             // What ends it comes first, and then the group around it closes.
             let spot = self.front.spot();
             let close = Located { token: Token::Command(self.front.names.of("endgroup")), spot };
@@ -54,6 +62,9 @@ impl Reader<'_> {
         let plain = name.strip_suffix('*').unwrap_or(name);
         self.open.push(name.into());
         match plain {
+            _ if self.verbatim_environments.contains_key(name) => {
+                self.own_verbatim_environment(name, spot);
+            }
             "quote" | "quotation" | "displayquote" | "displaycquote" | "epigraphs" => {
                 self.front.option();
                 self.simple(name, spot, BlockKind::Quotation);
@@ -97,7 +108,12 @@ impl Reader<'_> {
                 self.formula_environment(name, spot)
             }
             "verbatim" | "Verbatim" | "lstlisting" | "minted" | "alltt" | "BVerbatim"
-            | "LVerbatim" | "comment" | "filecontents" => self.verbatim_environment(name, spot),
+            | "LVerbatim" | "SaveVerbatim" | "VerbatimOut" | "verbatimwrite" | "boxedverbatim"
+            | "verbatimtab" | "spverbatim" | "codeexample" | "LTXexample" | "SideBySideExample"
+            | "CenterExample" | "dispExample" | "dispListing" | "tcblisting" | "tcboutputlisting"
+            | "sourcecode" | "listingcont" | "comment" | "filecontents" => {
+                self.verbatim_environment(name, spot);
+            }
             "multicols" => self.columns(name, spot),
             "frame" => self.frame(name, spot),
             "minipage" | "adjustwidth" | "wrapfig" => {
@@ -187,7 +203,7 @@ impl Reader<'_> {
     }
 
     /// Puts an `\end` back that closes an environment further out: who waits for it meets it again.
-    fn push_end_again(&mut self, name: &str) {
+    pub(super) fn push_end_again(&mut self, name: &str) {
         let spot = self.front.spot();
         let mut tokens = vec![Located { token: Token::Command(self.front.names.of("end")), spot }];
         let character =

@@ -129,7 +129,9 @@ pub(crate) fn read(
         let decoded = text_source::decoded(&bytes, &mut Findings::new()).into_owned();
         Some(text_source::normalised(&decoded).into())
     };
-    let mut reader = Reader::new(Front::new(text.clone(), &files, KEPT), options, resolver);
+    let mut front = Front::new(text.clone(), &files, KEPT);
+    front.is_known_beyond = commands::is_known;
+    let mut reader = Reader::new(front, options, resolver);
     reader.document();
     reader.finish()
 }
@@ -176,6 +178,12 @@ struct Reader<'r> {
     /// Terms of the glossary.
     glosses: HashMap<String, Gloss>,
     colours: HashMap<String, String>,
+    /// Signs that begin and end code in a line.
+    short_verbs: Vec<CompactString>,
+    /// Environments that hold code, of the document's own, with how many arguments they take.
+    verbatim_environments: HashMap<String, usize>,
+    /// Open environments that are macros, innermost last.
+    open_macros: Vec<CompactString>,
 }
 
 /// A term of the glossary.
@@ -238,6 +246,9 @@ impl<'r> Reader<'r> {
             handlers: Vec::new(),
             glosses: HashMap::new(),
             colours: HashMap::new(),
+            short_verbs: Vec::new(),
+            verbatim_environments: HashMap::new(),
+            open_macros: Vec::new(),
         }
     }
 

@@ -241,6 +241,9 @@ impl Reader<'_> {
         self.front.option();
         self.class.has_chapters = has_chapters(&name);
         self.class.is_slides = name == "beamer";
+        if matches!(name.as_str(), "ltxdoc" | "ltxguide" | "l3doc" | "ltnews") {
+            self.set_short_verb('|', true);
+        }
         self.class.name = name.clone();
         self.set_counters_of_class();
         for (option, _) in keys::options(&options) {

@@ -6,7 +6,7 @@ use crate::document::{
     Attributes, Block, BlockKind, CodeBlock, CompactString, Figure, Inline, InlineCode,
 };
 use crate::findings::Code;
-use crate::tex::Spot;
+use crate::tex::{Category, Name, Spot};
 
 impl Reader<'_> {
     pub(super) fn code_command(&mut self, action: Action, spot: Spot) {
@@ -56,6 +56,106 @@ impl Reader<'_> {
         self.sheet.push(Inline::Code(Box::new(InlineCode { text: text.into(), attributes })));
     }
 
+    /// Code between two signs that stand for `\verb`.
+    pub(super) fn short_code(&mut self, sign: &str) {
+        self.sheet.mark_place();
+        let Some(text) = self.front.verbatim_in_line(sign) else {
+            return self.sheet.text.push_str(sign);
+        };
+        let code = InlineCode { text: text.into(), attributes: Attributes::NONE };
+        self.sheet.push(Inline::Code(Box::new(code)));
+    }
+
+    /// `\MakeShortVerb{\|}`, `\DeleteShortVerb{\|}`.
+    pub(super) fn short_verb(&mut self, begins: bool) {
+        self.front.star();
+        self.front.option();
+        let sign = self.front.argument_text();
+        let sign = sign.trim().trim_start_matches('\\');
+        if let Some(character) = sign.chars().next() {
+            self.set_short_verb(character, begins);
+        }
+    }
+
+    pub(super) fn set_short_verb(&mut self, character: char, begins: bool) {
+        let sign = CompactString::from(character.to_string());
+        self.short_verbs.retain(|known| *known != sign);
+        let category = if begins { Category::Active } else { Category::Other };
+        self.front.set_category(character, category);
+        if begins {
+            self.short_verbs.push(sign);
+        }
+    }
+
+    /// `\lstnewenvironment{name}[count][default]{begin}{end}`, `\DefineVerbatimEnvironment{name}{kind}{options}`
+    /// and their kin.
+    pub(super) fn new_verbatim(&mut self, command: Name) {
+        let command = self.front.names.text(command).to_string();
+        self.front.star();
+        let is_named_in_brackets = command == "newminted" || command == "newtcblisting";
+        let option = self.front.option_text();
+        let mut name = self.front.argument_text();
+        let mut arguments = 0;
+        match command.as_str() {
+            "DefineVerbatimEnvironment" | "RecustomVerbatimEnvironment" => {
+                self.front.argument();
+                self.front.argument();
+            }
+            "newminted" => {
+                name = option.filter(|_| is_named_in_brackets).unwrap_or(format!("{name}code"));
+                self.front.argument();
+            }
+            "newtcblisting" | "lstnewenvironment" => {
+                arguments = self.front.option_text().and_then(|n| n.parse().ok()).unwrap_or(0_usize);
+                self.front.option();
+                self.front.argument();
+                if command == "lstnewenvironment" {
+                    self.front.argument();
+                }
+            }
+            _ => {}
+        }
+        self.verbatim_environments.insert(name, arguments.min(9));
+    }
+
+    /// An environment of the document's own that holds code.
+    pub(super) fn own_verbatim_environment(&mut self, name: &str, spot: Spot) {
+        let arguments = self.verbatim_environments.get(name).copied().unwrap_or(0);
+        let options = self.code_options();
+        for _ in 0..arguments {
+            if matches!(self.front.next_sign(), Some('{')) {
+                self.front.argument();
+            }
+        }
+        let inside = self.raw_up_to_end(name);
+        self.sheet.end_paragraph();
+        self.push_code(inside, None, &options, spot);
+    }
+
+    /// `\verbatim` in the definition of an environment: what stands up to the end of that is code.
+    pub(super) fn verbatim_body(&mut self, spot: Spot) {
+        let Some(name) = self.open_macros.last().cloned() else { return };
+        let inside = self.raw_up_to_end(&name);
+        self.sheet.end_paragraph();
+        self.push_code(inside, None, &[], spot);
+        self.push_end_again(&name);
+    }
+
+    /// The source up to the end of an environment, without what stands on the line of its beginning
+    /// where that is nothing.
+    fn raw_up_to_end(&mut self, name: &str) -> String {
+        let end = format!("\\end{{{name}}}");
+        let rest = self.front.rest_of_line();
+        if let Some(at) = rest.find(&end) {
+            return rest.get(..at).unwrap_or_default().to_string();
+        }
+        let inside = self.front.verbatim(&end).unwrap_or_default();
+        match rest.trim().is_empty() {
+            true => inside,
+            false => format!("{rest}\n{inside}"),
+        }
+    }
+
     pub(super) fn verbatim_environment(&mut self, name: &str, spot: Spot) {
         let plain = name.trim_end_matches('*');
         let mut options = Vec::new();
@@ -68,6 +168,16 @@ impl Reader<'_> {
                     language = language.or(self.code_language.clone());
                 }
             }
+            "codeexample" | "LTXexample" | "SideBySideExample" | "CenterExample" => {
+                options = self.code_options();
+            }
+            "tcblisting" | "VerbatimOut" | "verbatimwrite" | "SaveVerbatim" | "dispListing"
+            | "dispExample" => {
+                self.front.option();
+                if matches!(self.front.next_sign(), Some('{')) {
+                    self.front.argument();
+                }
+            }
             "minted" => {
                 options = self.code_options();
                 language = language_name(&self.front.argument_text());
@@ -78,19 +188,7 @@ impl Reader<'_> {
             }
             _ => {}
         }
-        let rest = self.front.rest_of_line();
-        let end = format!("\\end{{{name}}}");
-        let inside = match rest.find(&end) {
-            // All on one line.
-            Some(at) => rest.get(..at).unwrap_or_default().to_string(),
-            None => {
-                let inside = self.front.verbatim(&end).unwrap_or_default();
-                match rest.trim().is_empty() {
-                    true => inside,
-                    false => format!("{rest}\n{inside}"),
-                }
-            }
-        };
+        let inside = self.raw_up_to_end(name);
         self.sheet.end_paragraph();
         match plain {
             "comment" => {
