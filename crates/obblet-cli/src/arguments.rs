@@ -4,7 +4,7 @@ use clap::{Args, Parser, Subcommand};
 use obblet::Format;
 use obblet::check::{Grade, Topic};
 use obblet::compare::Kind;
-use obblet::findings::Code;
+use obblet::findings::{Code, Weight};
 use obblet_publish::Split;
 use std::num::{NonZeroU32, NonZeroUsize};
 use std::path::PathBuf;
@@ -96,9 +96,10 @@ pub(crate) struct ConvertArguments {
     /// Write all findings to this file, as JSON.
     #[arg(long, value_name = "FILE")]
     pub(crate) ledger: Option<PathBuf>,
-    /// End with exit code 1 when something was lost.
-    #[arg(long)]
-    pub(crate) strict: bool,
+    /// End with exit code 1 when content or structure was lost, or a link leads nowhere. A level
+    /// asks for more: content, structure, formatting, layout.
+    #[arg(long, value_name = "LEVEL", num_args = 0..=1, require_equals = true, default_missing_value = "structure")]
+    pub(crate) strict: Option<Weight>,
 }
 
 #[derive(Debug, Args)]
@@ -131,9 +132,10 @@ pub(crate) struct CleanArguments {
     /// Write all findings to this file, as JSON.
     #[arg(long, value_name = "FILE")]
     pub(crate) ledger: Option<PathBuf>,
-    /// End with exit code 1 when something was lost.
-    #[arg(long)]
-    pub(crate) strict: bool,
+    /// End with exit code 1 when content or structure was lost, or a link leads nowhere. A level
+    /// asks for more: content, structure, formatting, layout.
+    #[arg(long, value_name = "LEVEL", num_args = 0..=1, require_equals = true, default_missing_value = "structure")]
+    pub(crate) strict: Option<Weight>,
 }
 
 #[derive(Debug, Args)]
@@ -262,9 +264,10 @@ pub(crate) struct BindArguments {
     /// Write all findings to this file, as JSON.
     #[arg(long, value_name = "FILE")]
     pub(crate) ledger: Option<PathBuf>,
-    /// End with exit code 1 when something was lost.
-    #[arg(long)]
-    pub(crate) strict: bool,
+    /// End with exit code 1 when content or structure was lost, or a link leads nowhere. A level
+    /// asks for more: content, structure, formatting, layout.
+    #[arg(long, value_name = "LEVEL", num_args = 0..=1, require_equals = true, default_missing_value = "structure")]
+    pub(crate) strict: Option<Weight>,
 }
 
 #[derive(Debug, Args)]
@@ -350,9 +353,10 @@ pub(crate) struct PublishArguments {
     /// Print the summary, or the plan, as JSON.
     #[arg(long)]
     pub(crate) json: bool,
-    /// End with exit code 1 when something was lost.
-    #[arg(long)]
-    pub(crate) strict: bool,
+    /// End with exit code 1 when content or structure was lost, or a link leads nowhere. A level
+    /// asks for more: content, structure, formatting, layout.
+    #[arg(long, value_name = "LEVEL", num_args = 0..=1, require_equals = true, default_missing_value = "structure")]
+    pub(crate) strict: Option<Weight>,
 }
 
 #[derive(Debug, Args)]

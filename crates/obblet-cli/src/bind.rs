@@ -5,10 +5,11 @@ use crate::convert::{picture_folder, put, source_format, target_format};
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
 use crate::ledger::{LedgerFile, write_ledger};
+use crate::strict::code_of;
 use crate::talk::{counted, say, say_findings};
 use obblet::assembly::{BindOptions, Bound, Part, bind};
 use obblet::ebook::{EbookOptions, write_ebook};
-use obblet::findings::{Finding, Findings, Severity};
+use obblet::findings::{Finding, Findings};
 use obblet::{Format, WriteOptions, Written, read_for, write};
 use obblet_publish::FolderResolver;
 use std::path::{Component, Path, PathBuf};
@@ -224,10 +225,8 @@ fn tell(
     files.iter().for_each(|(file, findings)| say_findings(file, findings));
     if let Some(ledger) = &arguments.ledger {
         let rows: Vec<LedgerFile<'_>> =
-            files.iter().map(|(file, findings)| LedgerFile { file, findings }).collect();
+            files.iter().map(|(file, findings)| LedgerFile { file, account: None, findings }).collect();
         write_ledger(ledger, &rows)?;
     }
-    let mut findings = files.iter().flat_map(|(_, findings)| findings);
-    let lost = findings.any(|finding| finding.severity() == Severity::Lost);
-    Ok(if arguments.strict && lost { Code::DoesNotHold } else { Code::Done })
+    Ok(code_of(arguments.strict, files.iter().flat_map(|(_, findings)| findings)))
 }

@@ -5,9 +5,10 @@ use crate::convert::{read_source, shown_name};
 use crate::failure::{Code, Failure};
 use crate::house::{changed, named};
 use crate::ledger::{LedgerFile, write_ledger};
+use crate::strict::code_of;
 use crate::talk::{counted, painted, print, say};
 use obblet::findings::{Finding, Severity};
-use obblet::{Format, House, WriteOptions, Written, convert};
+use obblet::{Account, Format, House, WriteOptions, Written, convert};
 use obblet_publish::{backup_path, write_atomically};
 use std::path::{Path, PathBuf};
 
@@ -22,10 +23,10 @@ pub(crate) fn run(arguments: &CleanArguments) -> Result<Code, Failure> {
     // What is wrong with a setting is wrong for every file.
     changed(chosen.clone().unwrap_or_default(), &arguments.settings)?;
     let mut code = Code::Done;
-    let mut findings: Vec<(String, Vec<Finding>)> = Vec::new();
+    let mut findings: Vec<(String, Vec<Finding>, Account)> = Vec::new();
     for file in files {
         match clean(file, chosen.as_ref(), arguments) {
-            Ok(found) => findings.push((shown_name(file), found)),
+            Ok((found, account)) => findings.push((shown_name(file), found, account)),
             Err(failure @ Failure::Output(_)) => return Err(failure),
             Err(failure) => {
                 say(&format!("obblet: {failure}"));
@@ -35,13 +36,11 @@ pub(crate) fn run(arguments: &CleanArguments) -> Result<Code, Failure> {
     }
     if let Some(ledger) = &arguments.ledger {
         let files: Vec<LedgerFile<'_>> =
-            findings.iter().map(|(file, findings)| LedgerFile { file, findings }).collect();
+            findings.iter().map(|(file, findings, account)| LedgerFile { file, account: Some(*account), findings }).collect();
         write_ledger(ledger, &files)?;
     }
-    let lost =
-        |(_, found): &(_, Vec<Finding>)| found.iter().any(|f| f.severity() == Severity::Lost);
-    if code == Code::Done && arguments.strict && findings.iter().any(lost) {
-        code = Code::DoesNotHold;
+    if code == Code::Done {
+        code = code_of(arguments.strict, findings.iter().flat_map(|(_, findings, _)| findings));
     }
     Ok(code)
 }
@@ -50,7 +49,7 @@ fn clean(
     file: &Path,
     chosen: Option<&House>,
     arguments: &CleanArguments,
-) -> Result<Vec<Finding>, Failure> {
+) -> Result<(Vec<Finding>, Account), Failure> {
     let source = read_source(file)?;
     let house = match chosen {
         Some(house) => house.clone(),
@@ -68,12 +67,13 @@ fn clean(
         false => print(&written.bytes).map(|()| String::new())?,
     };
     let line = summary(source.len(), &written);
+    let account = written.account;
     let findings = written.findings.into_vec();
     if arguments.findings {
         findings.iter().for_each(|finding| say(&painted(finding, &shown)));
     }
     say(&format!("{shown}: {line}{done}"));
-    Ok(findings)
+    Ok((findings, account))
 }
 
 /// Puts the clean page in the file's place, and what was there beside it. Says where.

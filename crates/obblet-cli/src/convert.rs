@@ -4,9 +4,8 @@ use crate::arguments::ConvertArguments;
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
 use crate::ledger::{LedgerFile, write_ledger};
+use crate::strict::code_of;
 use crate::talk::{print, say, say_findings};
-use obblet::findings::Severity;
-
 use obblet::{Format, WriteOptions, Written, convert_with};
 use obblet_publish::{FolderResolver, write_atomically};
 use std::io::Read as _;
@@ -33,13 +32,17 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
         .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
     put(target, pictures.map(|(folder, _)| folder), &written)?;
 
+    let account = written.account;
     let findings = written.findings.into_vec();
     say_findings(&shown, &findings);
     if let Some(ledger) = &arguments.ledger {
-        write_ledger(ledger, &[LedgerFile { file: &shown, findings: &findings }])?;
+        write_ledger(ledger, &[LedgerFile {
+            file: &shown,
+            account: Some(account),
+            findings: &findings,
+        }])?;
     }
-    let lost = findings.iter().any(|finding| finding.severity() == Severity::Lost);
-    Ok(if arguments.strict && lost { Code::DoesNotHold } else { Code::Done })
+    Ok(code_of(arguments.strict, &findings))
 }
 
 pub(crate) fn read_source(source: &Path) -> Result<Vec<u8>, Failure> {

@@ -20,7 +20,7 @@ pub(crate) fn run(arguments: &DemoArguments) -> Result<Code, Failure> {
     let report = publish_watched(&plan, &options)?;
     print(summary(&report, &web.display().to_string(), false).as_bytes())?;
     say(&format!("Open {} in a browser.", web.join("index.html").display()));
-    Ok(exit_code(&report, false))
+    Ok(exit_code(&report, None))
 }
 
 /// Writes a folder of the binary; files that are there and differ are left alone.

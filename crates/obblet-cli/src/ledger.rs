@@ -1,7 +1,8 @@
 //! The ledger: the findings of a run, as JSON. See `docs/ledger.md`.
 
 use crate::failure::Failure;
-use obblet::findings::{Finding, Severity};
+use obblet::Account;
+use obblet::findings::{Construct, Finding, Severity, Weight};
 use obblet_publish::write_atomically;
 use serde::Serialize;
 use std::path::Path;
@@ -10,6 +11,9 @@ use std::path::Path;
 #[derive(Serialize)]
 pub(crate) struct LedgerFile<'f> {
     pub(crate) file: &'f str,
+    /// How many words went through.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub(crate) account: Option<Account>,
     #[serde(serialize_with = "with_words")]
     pub(crate) findings: &'f [Finding],
 }
@@ -22,12 +26,17 @@ fn with_words<S: serde::Serializer>(
     #[derive(Serialize)]
     struct Row<'f> {
         severity: Severity,
+        weight: Weight,
+        #[serde(skip_serializing_if = "Option::is_none")]
+        construct: Option<Construct>,
         message: String,
         #[serde(flatten)]
         finding: &'f Finding,
     }
     serializer.collect_seq(findings.iter().map(|finding| Row {
         severity: finding.severity(),
+        weight: finding.weight(),
+        construct: finding.construct(),
         message: finding.message(),
         finding,
     }))

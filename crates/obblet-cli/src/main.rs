@@ -17,6 +17,7 @@ mod manual;
 mod preview;
 mod progress;
 mod publish;
+mod strict;
 mod talk;
 
 use arguments::{Arguments, Command};

@@ -5,9 +5,10 @@ use crate::dry_run;
 use crate::failure::{Code, Failure};
 use crate::house::{chosen, settings};
 use crate::ledger::{LedgerFile, write_ledger};
+use crate::strict::code_of;
 use crate::progress::{Bar, is_stopped, listen_for_stop};
 use crate::talk::{counted, painted, print, say};
-use obblet::findings::{Finding, Severity};
+use obblet::findings::{Finding, Severity, Weight};
 use obblet_publish::{
     CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, archive, catalogue,
     publish, write_atomically,
@@ -44,7 +45,11 @@ fn run_once(
             .outcomes
             .iter()
             .filter(|outcome| !outcome.findings.is_empty())
-            .map(|outcome| LedgerFile { file: &outcome.source, findings: &outcome.findings })
+            .map(|outcome| LedgerFile {
+                file: &outcome.source,
+                account: None,
+                findings: &outcome.findings,
+            })
             .collect();
         write_ledger(ledger, &files)?;
     }
@@ -195,15 +200,12 @@ pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<R
     Ok(report)
 }
 
-pub(crate) fn exit_code(report: &Report, strict: bool) -> Code {
+pub(crate) fn exit_code(report: &Report, strict: Option<Weight>) -> Code {
     let failed = report.count(OutcomeKind::Failed) + report.count(OutcomeKind::InConflict);
     if failed > 0 || report.stopped {
-        Code::Files
-    } else if strict && report.findings(Severity::Lost) > 0 {
-        Code::DoesNotHold
-    } else {
-        Code::Done
+        return Code::Files;
     }
+    code_of(strict, report.outcomes.iter().flat_map(|outcome| &outcome.findings))
 }
 
 /// ` but for 2 files`, where some failed or are in conflict.

@@ -1,10 +1,10 @@
 //! What goes to standard error and standard output.
 
 use crate::failure::Failure;
-use obblet::findings::{Code as FindingCode, Finding, Severity};
+use obblet::findings::{Code as FindingCode, Finding, Severity, Weight};
 use std::io::{self, IsTerminal as _, Write as _};
 
-/// The most findings of one document that are printed; all of them are in the ledger.
+/// How many findings of one document are printed beside what was lost; all of them are in the ledger.
 const SHOWN: usize = 12;
 
 /// A line of talk. Nobody can be told when standard error is closed.
@@ -22,23 +22,53 @@ pub(crate) fn print(result: &[u8]) -> Result<(), Failure> {
     }
 }
 
-/// Findings, one a line, those first that one has to act on; says how many more there are.
+/// Findings, one a line: what was lost of content and structure first and in full, then what else one may
+/// have to act on; of formatting and layout only how much there is.
 pub(crate) fn say_findings(file: &str, findings: &[Finding]) {
-    let mut sorted: Vec<&Finding> = findings.iter().collect();
-    sorted.sort_by_key(|finding| match (finding.code, finding.severity()) {
+    let is_light = |finding: &&Finding| finding.weight() > Weight::Structure;
+    let (light, mut heavy): (Vec<&Finding>, Vec<&Finding>) =
+        findings.iter().partition(|finding| is_light(finding) && !must_be_said(finding));
+    heavy.sort_by_key(|finding| (rank(finding), finding.weight()));
+    let in_full = heavy.iter().take_while(|finding| must_be_said(finding)).count();
+    let shown = heavy.len().min(in_full.max(SHOWN));
+    heavy.iter().take(shown).for_each(|finding| say(&painted(finding, file)));
+    if heavy.len() > shown {
+        let more = heavy.len() - shown;
+        say(&format!("{file}: and {more} more findings; --ledger FILE writes all of them"));
+    }
+    for weight in [Weight::Formatting, Weight::Layout] {
+        say_light(file, weight, &light);
+    }
+}
+
+/// Findings of little weight, in one line.
+fn say_light(file: &str, weight: Weight, findings: &[&Finding]) {
+    let mut of_weight = findings.iter().filter(|finding| finding.weight() == weight);
+    let Some(first) = of_weight.next() else { return };
+    match of_weight.count() {
+        0 => say(&painted(first, file)),
+        more => {
+            let count = counted(more + 1, "finding", "findings");
+            say(&format!("{file}: {weight}: {count} not shown; --ledger FILE lists them"));
+        }
+    }
+}
+
+/// Whether a finding is shown however many there are.
+fn must_be_said(finding: &Finding) -> bool {
+    let is_lost = finding.severity() == Severity::Lost && finding.weight() <= Weight::Structure;
+    is_lost || finding.code == FindingCode::TooLong
+}
+
+/// Those first that one has to act on.
+fn rank(finding: &Finding) -> u8 {
+    match (finding.code, finding.severity()) {
         // The destination will not take it at all.
         (FindingCode::TooLong, _) => 0,
         (_, Severity::Lost) => 1,
         (_, Severity::Problem) => 2,
         (_, Severity::Changed) => 3,
         (_, Severity::Repaired) => 4,
-    });
-    for finding in sorted.iter().take(SHOWN) {
-        say(&painted(finding, file));
-    }
-    if sorted.len() > SHOWN {
-        let more = sorted.len() - SHOWN;
-        say(&format!("{file}: and {more} more findings; --ledger FILE writes all of them"));
     }
 }
 

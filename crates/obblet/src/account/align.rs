@@ -6,16 +6,28 @@
 
 use super::letters::{common, is_letter, next_letter, word_end};
 use memchr::memmem;
+use smallvec::SmallVec;
 use std::ops::Range;
 
 /// Bytes that a word is looked for in before it counts as not there: in plain text, and where tags
 /// stand between words.
 const NEAR: usize = 400;
-const NEAR_IN_TAGS: usize = 4000;
-/// The longest beginning of a piece that is looked for far away, and the shortest.
-const KEY: Range<usize> = 10..40;
-/// Bytes of searching far away, for each byte of the text.
-const SEARCHED: usize = 6;
+const NEAR_IN_TAGS: usize = 3000;
+/// How many words are looked for together, and how many bytes may stand between two.
+const WORDS: usize = 4;
+const BETWEEN: usize = 48;
+/// How many letters are looked for far away at least, and how often they are compared.
+const SURE: usize = 8;
+const OCCURRENCES: usize = 32;
+/// So many pieces behind one that was found far away say that it is the right one, and the least bytes of
+/// a piece that says it is not.
+const FOLLOWERS: u8 = 4;
+const FOLLOWING: usize = 4;
+/// How many commands in a row are passed over.
+const COMMANDS: usize = 8;
+/// How far away a piece is looked for, and bytes of looking for each byte of the text.
+const FAR: usize = 1 << 18;
+const SEARCHED: usize = 12;
 
 /// A text with what pieces have been found in it.
 pub(super) struct Aligned<'t> {
@@ -35,11 +47,26 @@ pub(super) struct Aligned<'t> {
     has_references: bool,
     /// Words found before the one that comes before them in the document.
     moved: u64,
+    /// A piece that was found far away, until what follows it is found there, too.
+    leap: Option<Leap>,
+    /// Where the last block ended of which everything was found where it was looked for first.
+    sure: usize,
+    is_sure: bool,
+}
+
+/// A piece that was found far away: it may be another one like it.
+struct Leap {
+    /// Where the piece before it ended.
+    from: usize,
+    /// What it stands in.
+    reached: Range<usize>,
+    /// Pieces that have been found behind it.
+    followers: u8,
 }
 
 impl<'t> Aligned<'t> {
     pub(super) fn new(bytes: &'t [u8], slices: Vec<Range<usize>>) -> Self {
-        let budget = bytes.len() * SEARCHED + (1 << 16);
+        let budget = bytes.len() * SEARCHED + FAR;
         let reached = vec![0; bytes.len() / 64 + 1];
         Self {
             bytes,
@@ -52,6 +79,9 @@ impl<'t> Aligned<'t> {
             near: NEAR,
             has_references: false,
             moved: 0,
+            leap: None,
+            sure: 0,
+            is_sure: true,
         }
     }
 
@@ -59,6 +89,11 @@ impl<'t> Aligned<'t> {
     pub(super) fn with_tags(text: &'t str, slices: Vec<Range<usize>>) -> Self {
         let aligned = Self::new(text.as_bytes(), slices);
         Self { near: NEAR_IN_TAGS, has_references: true, ..aligned }
+    }
+
+    /// Pieces may stand as far apart as tags and headings of pages make them.
+    pub(super) fn apart(self) -> Self {
+        Self { near: NEAR_IN_TAGS, ..self }
     }
 
     /// A text that has words anywhere.
@@ -75,6 +110,15 @@ impl<'t> Aligned<'t> {
     /// Words that came in another order than in the text.
     pub(super) fn moved(&self) -> u64 {
         self.moved
+    }
+
+    /// A block begins: it stands behind the last one that was surely found.
+    pub(super) fn next_block(&mut self) {
+        if self.is_sure {
+            self.sure = self.at;
+        }
+        self.is_sure = true;
+        self.floor = self.sure;
     }
 
     /// Goes on at a block that begins here.
@@ -122,21 +166,26 @@ impl<'t> Aligned<'t> {
         }
     }
 
-    /// Finds a piece, and gives how many of its words are not there.
-    pub(super) fn piece(&mut self, text: &str) -> u64 {
+    /// Finds a piece; `missing` gets the words of it that are not there.
+    pub(super) fn piece(&mut self, text: &str, mut missing: impl FnMut(&[u8])) {
         let piece = text.as_bytes();
-        let mut missing = 0;
         let mut at = next_letter(piece, 0);
         while at < piece.len() {
             let rest = piece.get(at..).unwrap_or_default();
-            let found = self.beginning(rest).or_else(|| self.search(rest)).or_else(|| self.search_behind(rest));
+            let found = self
+                .back(rest)
+                .or_else(|| self.beginning(rest))
+                .or_else(|| self.behind_commands(rest))
+                .or_else(|| self.search(rest));
+            self.follow(found.is_some());
+            self.is_sure &= found.is_some();
             at += found.unwrap_or_else(|| {
-                missing += 1;
-                word_end(rest, 0).max(1)
+                let end = word_end(rest, 0).max(1);
+                missing(rest.get(..end).unwrap_or_default());
+                end
             });
             at = next_letter(piece, at);
         }
-        missing
     }
 
     /// Finds words that may be here and need not.
@@ -216,7 +265,7 @@ impl<'t> Aligned<'t> {
 
     /// Where texts part inside a word, the word before ends what they have in common.
     fn whole_words(&self, rest: &[u8], here: &[u8], length: usize) -> Option<usize> {
-        let goes_on = |text: &[u8]| text.get(length).is_some_and(|byte| is_letter(*byte));
+        let goes_on = |text: &[u8]| length < text.len() && next_letter(text, length) == length;
         if !goes_on(rest) && !goes_on(here) {
             return Some(length);
         }
@@ -231,83 +280,166 @@ impl<'t> Aligned<'t> {
         length
     }
 
-    /// Looks for a piece further on: its beginning as far as it is likely to be in one, or its word.
+    /// Passes over names of commands of TeX, and compares what stands behind them.
+    fn behind_commands(&mut self, rest: &[u8]) -> Option<usize> {
+        let start = (self.at, self.slice);
+        for _ in 0..COMMANDS {
+            let before = self.at.checked_sub(1).and_then(|at| self.bytes.get(at));
+            if before != Some(&b'\\') {
+                break;
+            }
+            self.at = word_end(self.bytes, self.at);
+            if let Some(length) = self.beginning(rest) {
+                return Some(length);
+            }
+        }
+        (self.at, self.slice) = start;
+        None
+    }
+
+    /// Looks for a piece elsewhere: close ahead, its first words and then one; where its block begins;
+    /// far ahead; anywhere before.
     fn search(&mut self, rest: &[u8]) -> Option<usize> {
-        let word = word_end(rest, 0);
-        let key = rest.len().min(KEY.end);
-        let from = self.at;
-        let near = (from + self.near).min(self.bytes.len());
-        let found = self
-            .found(rest.get(..key)?, from..near)
-            .or_else(|| self.found_far(rest.get(..key)?, near))
-            .or_else(|| self.found(rest.get(..word)?, from..near))
-            .or_else(|| self.found_far(rest.get(..word)?, near))?;
-        self.go_to(found);
+        let words = first_words(rest);
+        let word = words.get(..1)?;
+        let ahead = self.near(self.at);
+        let near = self.found(&words, ahead.clone());
+        if let Some(found) = near.or_else(|| self.found(word, ahead.clone())) {
+            return self.continue_at(found, rest);
+        }
+        let behind = self.near(self.floor);
+        let behind = self.found(&words, behind.clone()).or_else(|| self.found(word, behind));
+        if let Some(found) = behind {
+            self.moved += u64::from(found < self.at);
+            return self.continue_at(found, rest);
+        }
+        let far = self.found_far(&words, ahead.end).or_else(|| {
+            let found = self.found_before(&words)?;
+            self.moved += 1;
+            Some(found)
+        })?;
+        self.leap(far, rest)
+    }
+
+    fn near(&self, from: usize) -> Range<usize> {
+        from..(from + self.near).min(self.bytes.len())
+    }
+
+    fn continue_at(&mut self, at: usize, rest: &[u8]) -> Option<usize> {
+        self.go_to(at);
         self.beginning(rest)
     }
 
-    /// Looks for a piece between the beginning of its block and here.
-    fn search_behind(&mut self, rest: &[u8]) -> Option<usize> {
-        let word = word_end(rest, 0);
-        let key = rest.len().min(KEY.end);
-        let (from, ahead) = match self.floor < self.at {
-            true => (self.floor, false),
-            false => (self.at, true),
-        };
-        let to = if ahead { self.floor + self.near } else { self.at };
-        let from = if ahead { self.floor } else { from.max(to.saturating_sub(8 * self.near)) };
-        let range = from..to.min(self.bytes.len());
-        let found = self
-            .found(rest.get(..key)?, range.clone())
-            .or_else(|| self.found(rest.get(..word)?, range))
-            .or_else(|| self.found_before(rest.get(..key)?))?;
-        self.go_to(found);
-        let length = self.beginning(rest)?;
-        self.moved += u64::from(!ahead);
+    fn leap(&mut self, at: usize, rest: &[u8]) -> Option<usize> {
+        let from = self.leap.as_ref().map_or(self.at, |leap| leap.from);
+        let length = self.continue_at(at, rest)?;
+        self.leap = Some(Leap { from, reached: at..self.at, followers: 0 });
         Some(length)
     }
 
-    /// Anywhere before, for what stands in another order than it was written.
-    fn found_before(&mut self, key: &[u8]) -> Option<usize> {
-        let end = self.at.min(self.budget);
-        if key.len() < KEY.start {
-            return None;
-        }
-        self.budget -= end;
-        self.found(key, self.at - end..self.at)
+    /// Goes back to where a leap began, if the next piece stands there.
+    fn back(&mut self, rest: &[u8]) -> Option<usize> {
+        let from = self.leap.as_ref().filter(|leap| leap.followers < FOLLOWERS)?.from;
+        let words = first_words(rest);
+        let found = self.found(&words, self.near(from)).filter(|_| length(&words) >= FOLLOWING)?;
+        let leap = self.leap.take()?;
+        self.forget(leap.reached);
+        self.continue_at(found, rest)
     }
 
-    fn found_far(&mut self, key: &[u8], from: usize) -> Option<usize> {
-        if key.len() < KEY.start || self.budget == 0 {
+    /// Takes note of whether a piece was found behind a leap.
+    fn follow(&mut self, was_found: bool) {
+        if let Some(leap) = &mut self.leap
+            && was_found
+        {
+            leap.followers = leap.followers.saturating_add(1);
+        }
+    }
+
+    fn forget(&mut self, range: Range<usize>) {
+        for at in range {
+            if let Some(word) = self.reached.get_mut(at / 64) {
+                *word &= !(1 << (at % 64));
+            }
+        }
+    }
+
+    /// Anywhere before, for what stands in another order than it was written.
+    fn found_before(&mut self, words: &[&[u8]]) -> Option<usize> {
+        if length(words) < SURE {
             return None;
         }
-        let end = (from + self.budget).min(self.bytes.len());
-        let found = self.found(key, from..end);
+        let length = self.at.min(self.budget).min(FAR);
+        self.budget -= length;
+        self.found(words, self.at - length..self.at)
+    }
+
+    fn found_far(&mut self, words: &[&[u8]], from: usize) -> Option<usize> {
+        if length(words) < SURE || self.budget == 0 {
+            return None;
+        }
+        let end = (from + self.budget.min(FAR)).min(self.bytes.len()).max(from);
+        let found = self.found(words, from..end);
         self.budget = self.budget.saturating_sub(found.unwrap_or(end) - from);
         found
     }
 
-    /// The first place in a range where a key begins a word of a slice.
-    fn found(&self, key: &[u8], range: Range<usize>) -> Option<usize> {
+    /// The first place in a range where these words follow each other, whatever stands between them:
+    /// the longest is looked for, and the others around it.
+    fn found(&self, words: &[&[u8]], range: Range<usize>) -> Option<usize> {
+        let (index, longest) =
+            words.iter().enumerate().rev().max_by_key(|(_, word)| word.len())?;
         let start = range.start;
         let text = self.bytes.get(range)?;
-        let begins_word =
-            |at: &usize| at.checked_sub(1).and_then(|at| self.bytes.get(at)).is_none_or(|b| !b.is_ascii_alphanumeric());
-        let ends_word = |at: &usize| {
-            let ends = key.last().is_some_and(|byte| is_letter(*byte));
-            !ends || self.bytes.get(at + key.len()).is_none_or(|b| !is_letter(*b)) || key.len() >= KEY.start
-        };
-        memmem::find_iter(text, key)
-            .take(8)
+        let (before, behind) = (words.get(..index)?, words.get(index + 1..)?);
+        memmem::find_iter(text, longest)
+            .take(OCCURRENCES)
             .map(|at| at + start)
-            .filter(begins_word)
-            .filter(ends_word)
+            .filter(|at| self.is_word(*at, longest.len()))
+            .filter(|at| self.goes_on(at + longest.len(), behind))
+            .filter_map(|at| self.begins(at, before))
             .find(|at| self.is_in_slice(*at) && !self.is_reached(*at))
+    }
+
+    fn is_word(&self, at: usize, length: usize) -> bool {
+        let before = at.checked_sub(1).and_then(|at| self.bytes.get(at));
+        let behind = self.bytes.get(at + length);
+        before.is_none_or(|byte| !byte.is_ascii_alphanumeric())
+            && behind.is_none_or(|byte| !byte.is_ascii_alphanumeric())
+    }
+
+    /// Whether words come next.
+    fn goes_on(&self, from: usize, words: &[&[u8]]) -> bool {
+        let mut at = from;
+        words.iter().all(|word| {
+            at = next_letter(self.bytes.get(..self.bytes.len().min(at + BETWEEN)).unwrap_or_default(), at);
+            let is_it = self.bytes.get(at..).is_some_and(|rest| rest.starts_with(word));
+            at += word.len();
+            is_it
+        })
+    }
+
+    /// Where words begin that end before here.
+    fn begins(&self, from: usize, words: &[&[u8]]) -> Option<usize> {
+        let mut at = from;
+        for word in words.iter().rev() {
+            let before = self.bytes.get(at.saturating_sub(BETWEEN)..at)?;
+            let room = before.iter().rev().take_while(|byte| !is_letter(**byte)).count();
+            at = at.checked_sub(room + word.len())?;
+            if !self.bytes.get(at..)?.starts_with(word) {
+                return None;
+            }
+        }
+        Some(at)
     }
 
     fn is_in_slice(&self, at: usize) -> bool {
         let slice = self.slices.partition_point(|slice| slice.end <= at);
         self.slices.get(slice).is_some_and(|slice| slice.start <= at)
+    }
+
+    pub(super) fn bytes_of(&self, range: &Range<usize>) -> &'t [u8] {
+        self.bytes.get(range.clone()).unwrap_or_default()
     }
 
     /// Stretches with words that no piece was found in.
@@ -352,6 +484,37 @@ impl<'t> Aligned<'t> {
     }
 }
 
+/// Finds a piece in the text of several that holds most of it; `missing` gets the words that this one
+/// does not hold.
+pub(super) fn piece_in_any(texts: &mut [Aligned<'_>], text: &str, mut missing: impl FnMut(&[u8])) {
+    if let [only] = texts {
+        return only.piece(text, missing);
+    }
+    let missing_in = |aligned: &mut Aligned<'_>| {
+        let mut words: Vec<Box<[u8]>> = Vec::new();
+        aligned.piece(text, |word| words.push(word.into()));
+        words
+    };
+    let least = texts.iter_mut().map(missing_in).min_by_key(Vec::len);
+    least.unwrap_or_default().iter().for_each(|word| missing(word));
+}
+
+/// The first words of a piece.
+fn first_words(rest: &[u8]) -> SmallVec<[&[u8]; WORDS]> {
+    let mut words = SmallVec::new();
+    let mut at = next_letter(rest, 0);
+    while words.len() < WORDS && at < rest.len() {
+        let end = word_end(rest, at);
+        words.extend(rest.get(at..end));
+        at = next_letter(rest, end.max(at + 1));
+    }
+    words
+}
+
+fn length(words: &[&[u8]]) -> usize {
+    words.iter().map(|word| word.len()).sum()
+}
+
 /// The lengths of a character beyond ASCII in a piece, and of what spells it in the text: a character
 /// reference, or an accent that TeX puts over a letter.
 fn written_out(rest: &[u8], here: &[u8], at: usize) -> Option<(usize, usize)> {
@@ -390,8 +553,9 @@ mod tests {
     /// What no piece reaches, and how many words of pieces are not in the text, or not in order.
     fn aligned(text: &str, pieces: &[&str]) -> (Vec<String>, u64) {
         let mut aligned = Aligned::whole(text);
-        let missing: u64 = pieces.iter().map(|piece| aligned.piece(piece)).sum();
-        let missing = missing + aligned.moved();
+        let mut missing = 0;
+        pieces.iter().for_each(|piece| aligned.piece(piece, |_| missing += 1));
+        missing += aligned.moved();
         let gaps = aligned.gaps().into_iter();
         (gaps.map(|gap| text[gap].trim().to_string()).collect(), missing)
     }

@@ -12,6 +12,7 @@ mod output;
 mod pieces;
 mod reading;
 mod source;
+mod strays;
 
 pub(crate) use output::{Output, of_output, of_page};
 pub(crate) use reading::{SourceAccount, of_parts, of_reading};
@@ -42,6 +43,11 @@ pub struct Account {
     pub left_out: u64,
     /// Words that reached nothing, and no finding names them.
     pub unaccounted: u64,
+    /// Words of the document that are not in the source: what a reader made, such as the words of a
+    /// reference, or what it doubled.
+    pub added: u64,
+    /// Pieces of text that stand in another order in the document than in the source.
+    pub moved: u64,
 }
 
 impl Account {
@@ -61,6 +67,8 @@ impl Account {
             output: self.output,
             left_out: reading.left_out + self.left_out,
             unaccounted: reading.unaccounted + self.unaccounted,
+            added: reading.added,
+            moved: reading.moved,
         }
     }
 }

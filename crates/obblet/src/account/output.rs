@@ -1,11 +1,12 @@
 //! Between a document and what was written of it.
 
 use super::Account;
-use super::align::Aligned;
+use super::align::{Aligned, piece_in_any};
 use super::letters::words;
 use super::pieces::{self, Pieces};
 use super::source::page;
 use super::source::word::words_of_part;
+use super::strays::Strays;
 use crate::Format;
 use crate::document::{Document, Place};
 use crate::findings::{Code, Findings};
@@ -21,19 +22,29 @@ pub(crate) enum Output<'o> {
 /// Accounts for what was written: words of the document that are not in the output, and that no
 /// finding names, are findings.
 pub(crate) fn of_output(document: &Document, output: &Output<'_>, findings: &mut Findings) -> Account {
+    if let Output::Text(Format::Text, text) = output {
+        // Columns of a table stand side by side there.
+        let document = pieces_words(document);
+        return of_words(document, words(text), findings);
+    }
     let mut outputs = match output {
         Output::Text(Format::Html, text) => vec![Aligned::with_tags(text, page::slices(text))],
-        Output::Text(_, text) => vec![Aligned::whole(text)],
+        Output::Text(_, text) => vec![Aligned::whole(text).apart()],
         Output::Parts(parts) => parts
             .iter()
             .map(|part| Aligned::with_tags(part, words_of_part(part).slices))
             .collect(),
     };
-    let mut carried = Carried { outputs: &mut outputs, place: Place::default(), account: Account::default(), missing: Vec::new() };
+    let mut carried = Carried {
+        outputs: &mut outputs,
+        place: Place::default(),
+        account: Account::default(),
+        missing: Vec::new(),
+    };
     pieces::give_blocks(&document.blocks, &mut carried);
     pieces::give_beside(document, &mut carried);
     let Carried { mut account, missing, .. } = carried;
-    for (place, words) in missing {
+    for (place, words) in without_strays(missing, &outputs) {
         account.output -= words.min(account.output);
         match findings.explains(place, words) {
             true => account.left_out += words,
@@ -46,10 +57,33 @@ pub(crate) fn of_output(document: &Document, output: &Output<'_>, findings: &mut
     account
 }
 
+/// How many words of each block are nowhere in the output: some are, where writers keep another order.
+fn without_strays(missing: Vec<(Place, Box<[u8]>)>, outputs: &[Aligned<'_>]) -> Vec<(Place, u64)> {
+    let mut strays: Vec<Strays> = match missing.is_empty() {
+        true => Vec::new(),
+        false => outputs.iter().map(Strays::of_gaps).collect(),
+    };
+    let mut lost: Vec<(Place, u64)> = Vec::new();
+    for (place, word) in missing {
+        if strays.iter_mut().any(|strays| strays.take(&word)) {
+            continue;
+        }
+        match lost.last_mut() {
+            Some((known, count)) if *known == place => *count += 1,
+            _ => lost.push((place, 1)),
+        }
+    }
+    lost
+}
+
 /// The same for a page whose document did not stand in memory as a whole: the words alone are counted.
 pub(crate) fn of_page(document: u64, html: &str, findings: &mut Findings) -> Account {
     let slices = page::slices(html);
     let output: u64 = slices.into_iter().filter_map(|slice| html.get(slice)).map(words).sum();
+    of_words(document, output, findings)
+}
+
+fn of_words(document: u64, output: u64, findings: &mut Findings) -> Account {
     let output = output.min(document);
     let unaccounted = document - output;
     if unaccounted > 0 {
@@ -58,40 +92,49 @@ pub(crate) fn of_page(document: u64, html: &str, findings: &mut Findings) -> Acc
     Account { document, output, unaccounted, ..Account::default() }
 }
 
+/// How many words a document has.
+fn pieces_words(document: &Document) -> u64 {
+    let mut counted = Counted(0);
+    pieces::give_blocks(&document.blocks, &mut counted);
+    pieces::give_beside(document, &mut counted);
+    counted.0
+}
+
+struct Counted(u64);
+
+impl Pieces for Counted {
+    fn block(&mut self, _: Place) {}
+
+    fn text(&mut self, text: &str) {
+        self.0 += words(text);
+    }
+
+    fn aside(&mut self, _: &str) {}
+
+    fn raw(&mut self, _: &str, _: &str) {}
+}
+
 /// What was found of a document in its output.
 struct Carried<'o, 't> {
     outputs: &'o mut [Aligned<'t>],
     place: Place,
     account: Account,
-    /// Words that are not there, by the block they stand in.
-    missing: Vec<(Place, u64)>,
-}
-
-impl Carried<'_, '_> {
-    fn missing(&mut self, words: u64) {
-        match self.missing.last_mut() {
-            Some((place, count)) if *place == self.place => *count += words,
-            _ => self.missing.push((self.place, words)),
-        }
-    }
+    /// Words that are not there, with the block they stand in.
+    missing: Vec<(Place, Box<[u8]>)>,
 }
 
 impl Pieces for Carried<'_, '_> {
     fn block(&mut self, place: Place) {
         self.place = place;
+        self.outputs.iter_mut().for_each(Aligned::next_block);
     }
 
     fn text(&mut self, text: &str) {
         let count = words(text);
         self.account.document += count;
         self.account.output += count;
-        let not_there = self.outputs.iter_mut().map(|output| output.piece(text)).min();
-        if let Some(count @ 1..) = not_there {
-            if std::env::var_os("OBBLET_ACCOUNT").is_some() {
-                eprintln!("not written ({count}): {text:?}");
-            }
-            self.missing(count);
-        }
+        let place = self.place;
+        piece_in_any(self.outputs, text, |word| self.missing.push((place, word.into())));
     }
 
     fn aside(&mut self, text: &str) {

@@ -1,10 +1,11 @@
 //! Between a source and the document that was read from it.
 
 use super::Account;
-use super::align::Aligned;
+use super::align::{Aligned, piece_in_any};
 use super::letters::words;
 use super::pieces::{self, Pieces};
 use super::source::word::{WordsOfPart, words_of_part};
+use super::strays::{Strays, for_each_word};
 use super::source::{latex, markdown, org, page};
 use crate::Format;
 use crate::document::{Block, Document, Place, SourceMap};
@@ -52,8 +53,9 @@ pub(crate) struct SourceAccount<'t> {
     current: usize,
     is_beside: bool,
     words: u64,
-    /// Words of the document that are not in the source, and blocks that come too early.
-    not_there: u64,
+    /// Words of the document that were not found in the source.
+    strays: Strays,
+    /// Blocks that come before those they stand behind.
     moved: u64,
     formulas: u64,
 }
@@ -87,7 +89,7 @@ impl<'t> SourceAccount<'t> {
             current: 0,
             is_beside: false,
             words: 0,
-            not_there: 0,
+            strays: Strays::default(),
             moved: 0,
             formulas: 0,
         }
@@ -105,7 +107,7 @@ impl<'t> SourceAccount<'t> {
         for line in pieces::of_itself(document) {
             for source in &mut self.sources {
                 source.go_to(0);
-                source.piece(&line);
+                source.piece(&line, |_| ());
             }
         }
     }
@@ -123,9 +125,8 @@ impl<'t> SourceAccount<'t> {
                 findings.add_words(Code::TextUnaccounted, words, place);
             }
         }
-        if std::env::var_os("OBBLET_ACCOUNT").is_some() {
-            eprintln!("not there {} moved {} {account:?}", self.not_there, self.moved + self.sources.iter().map(Aligned::moved).sum::<u64>());
-        }
+        account.added = self.strays.count();
+        account.moved = self.moved + self.sources.iter().map(Aligned::moved).sum::<u64>();
         account
     }
 
@@ -146,19 +147,23 @@ impl<'t> SourceAccount<'t> {
         }
     }
 
-    fn gaps(&self) -> Vec<Gap> {
+    fn gaps(&mut self) -> Vec<Gap> {
         let slack = if self.format == Format::Latex { MACRO_SLACK } else { 0 };
-        let mut gaps = Vec::new();
+        let mut gaps: Vec<(usize, Range<usize>, u64)> = Vec::new();
         for (number, (text, source)) in self.texts.iter().zip(&self.sources).enumerate() {
             for gap in source.gaps() {
+                // What the document holds elsewhere stands in another order there.
+                let mut words = 0;
+                let strays = &mut self.strays;
                 let bytes = text.as_bytes().get(gap.clone()).unwrap_or_default();
-                let words = words(&String::from_utf8_lossy(bytes));
+                for_each_word(bytes, |word| words += u64::from(!strays.take(word)));
                 if words > slack {
-                    gaps.push(Gap { place: self.place(number, gap), words });
+                    gaps.push((number, gap, words));
                 }
             }
         }
-        gaps
+        let placed = |(number, gap, words)| Gap { place: self.place(number, gap), words };
+        gaps.into_iter().map(placed).collect()
     }
 
     /// The place of a gap as the reader counts places.
@@ -186,12 +191,14 @@ impl<'t> SourceAccount<'t> {
     }
 
     /// Finds a piece where the last one was, or, for notes, in any of the parts beside the text.
-    fn find(&mut self, text: &str) -> u64 {
-        if self.is_beside && !self.parts.is_empty() {
-            let beside = self.sources.iter_mut().skip(1);
-            return beside.map(|part| part.piece(text)).min().unwrap_or(0);
-        }
-        self.sources.get_mut(self.current).map_or(0, |source| source.piece(text))
+    fn find(&mut self, text: &str) {
+        let strays = &mut self.strays;
+        let is_beside = self.is_beside && !self.parts.is_empty();
+        let sources = match is_beside {
+            true => self.sources.get_mut(1..).unwrap_or_default(),
+            false => self.sources.get_mut(self.current..=self.current).unwrap_or_default(),
+        };
+        piece_in_any(sources, text, |word| strays.add(word));
     }
 }
 
@@ -208,6 +215,7 @@ impl Pieces for SourceAccount<'_> {
         let Some(source) = self.sources.get_mut(self.current) else { return };
         if self.format == Format::Html {
             // Places of pages are lines, and not always the first one of a block.
+            source.next_block();
             source.block_near(start);
         } else if start > source.at() {
             source.block_at(start);
@@ -219,11 +227,7 @@ impl Pieces for SourceAccount<'_> {
 
     fn text(&mut self, text: &str) {
         self.words += words(text);
-        let missing = self.find(text);
-        if missing > 0 && std::env::var_os("OBBLET_ACCOUNT").is_some() {
-            eprintln!("not there ({missing}): {text:?}");
-        }
-        self.not_there += missing;
+        self.find(text);
     }
 
     fn aside(&mut self, text: &str) {

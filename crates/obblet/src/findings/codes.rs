@@ -1,5 +1,6 @@
 //! The codes of all findings, with their severity and their words.
 
+use super::Weight;
 use super::table::TABLE;
 use serde::Serialize;
 use std::fmt;
@@ -244,7 +245,7 @@ impl Code {
         TABLE.iter().map(|row| row.0)
     }
 
-    fn row(self) -> &'static (Self, &'static str, Severity, &'static str) {
+    fn row(self) -> &'static (Self, &'static str, Severity, Weight, &'static str) {
         // A test makes sure that the table has every code at its own index.
         &TABLE[self as usize]
     }
@@ -259,6 +260,27 @@ impl Code {
     #[must_use]
     pub fn severity(self) -> Severity {
         self.row().2
+    }
+
+    /// How much findings with this code matter, where what they are about does not say.
+    #[must_use]
+    pub fn weight(self) -> Weight {
+        self.row().3
+    }
+
+    /// Whether it is the subject of a finding with this code that says what was lost or changed.
+    #[must_use]
+    pub fn is_about_constructs(self) -> bool {
+        matches!(
+            self,
+            Self::NodeNotCarried | Self::NodeChanged | Self::FormatAsHtml | Self::ObjectNotCarried
+        )
+    }
+
+    /// Whether a finding with this code says that a link leads nowhere.
+    #[must_use]
+    pub fn is_broken_link(self) -> bool {
+        matches!(self, Self::LinkBroken | Self::AnchorBroken | Self::AddressBroken)
     }
 
     /// Whether a finding with this code may be about words that are in the source and not in the
@@ -282,7 +304,7 @@ impl Code {
     /// The words, with `{}` where the subject goes.
     #[must_use]
     pub fn message(self) -> &'static str {
-        self.row().3
+        self.row().4
     }
 }
 
@@ -304,7 +326,7 @@ mod tests {
 
     #[test]
     fn the_table_has_every_code_at_its_own_index_under_its_own_name() {
-        for (index, (code, name, _, message)) in TABLE.iter().enumerate() {
+        for (index, (code, name, _, _, message)) in TABLE.iter().enumerate() {
             assert_eq!(*code as usize, index, "{name}");
             let variant: String = name.split('-').map(capitalised).collect();
             assert_eq!(format!("{code:?}"), variant);

@@ -5,10 +5,14 @@
 //! somebody looks.
 
 mod codes;
+mod constructs;
 mod explained;
 mod table;
+mod weights;
 
 pub use codes::{Code, Severity};
+pub use constructs::Construct;
+pub use weights::Weight;
 
 use crate::document::{CompactString, Place, Position, SourceMap, positions_in};
 use serde::Serialize;
@@ -58,6 +62,19 @@ impl Finding {
     #[must_use]
     pub fn severity(&self) -> Severity {
         self.code.severity()
+    }
+
+    /// What it is about, where the code leaves that open.
+    #[must_use]
+    pub fn construct(&self) -> Option<Construct> {
+        let is_open = self.code.is_about_constructs();
+        self.subject.as_deref().filter(|_| is_open).and_then(Construct::of)
+    }
+
+    /// How much it matters.
+    #[must_use]
+    pub fn weight(&self) -> Weight {
+        self.construct().map_or(self.code.weight(), Construct::weight)
     }
 
     /// What happened, in words, without the place.
@@ -256,11 +273,26 @@ impl Findings {
         self.by_subject.clear();
     }
 
-    /// Sorts by place, findings without one last; findings at one place keep their order.
+    /// Joins findings that say the same of the same place.
+    fn join_equal(&mut self) {
+        self.list.dedup_by(|later, first| {
+            let is_same = later.place.is_some()
+                && (later.code, later.place, later.also) == (first.code, first.place, first.also)
+                && later.subject == first.subject;
+            if is_same && later.count > 1 {
+                first.count = first.count.saturating_add(later.count);
+            }
+            is_same
+        });
+    }
+
+    /// Sorts by place, findings without one last; findings at one place keep their order. What is said
+    /// twice of one place is said once.
     pub fn sort(&mut self) {
         let source = |place: Option<Place>| place.map_or(0, |place| place.source);
         self.list
             .sort_by_key(|finding| (finding.place.is_none(), source(finding.place), finding.place));
+        self.join_equal();
         self.counts.clear();
         self.by_subject.clear();
     }

@@ -1,0 +1,52 @@
+//! Words that were not found where they were looked for, and may be elsewhere.
+
+use super::align::Aligned;
+use super::letters::{next_letter, word_end};
+use crate::hashing::QuickMap;
+
+/// How often each word is there.
+#[derive(Debug, Default)]
+pub(super) struct Strays {
+    counts: QuickMap<Box<[u8]>, u32>,
+}
+
+impl Strays {
+    /// The words of a text that no piece was found in.
+    pub(super) fn of_gaps(text: &Aligned<'_>) -> Self {
+        let mut strays = Self::default();
+        for gap in text.gaps() {
+            for_each_word(text.bytes_of(&gap), |word| strays.add(word));
+        }
+        strays
+    }
+
+    pub(super) fn add(&mut self, word: &[u8]) {
+        match self.counts.get_mut(word) {
+            Some(count) => *count += 1,
+            None => {
+                self.counts.insert(word.into(), 1);
+            }
+        }
+    }
+
+    /// How many words there are.
+    pub(super) fn count(&self) -> u64 {
+        self.counts.values().copied().map(u64::from).sum()
+    }
+
+    /// Whether a word is there once more, which is taken then.
+    pub(super) fn take(&mut self, word: &[u8]) -> bool {
+        let count = self.counts.get_mut(word).filter(|count| **count > 0);
+        count.map(|count| *count -= 1).is_some()
+    }
+}
+
+/// Calls `each` with every word of a text.
+pub(super) fn for_each_word(text: &[u8], mut each: impl FnMut(&[u8])) {
+    let mut at = next_letter(text, 0);
+    while at < text.len() {
+        let end = word_end(text, at).max(at + 1);
+        each(text.get(at..end).unwrap_or_default());
+        at = next_letter(text, end);
+    }
+}
