@@ -5,9 +5,9 @@ use crate::document::{
     Attributes, Block, BlockKind, Document, Formatted, GroupRole, Inline, Node, PictureSource,
     Place, Revision, RevisionKind, Visit, walk_inlines,
 };
-use crate::findings::Findings;
+use crate::findings::{Code, Findings};
 use crate::formats::html::{
-    HtmlWriteOptions, Part, RawHtml, element_of, escaped_text, is_language_tag, read_inline_parts,
+    HtmlWriteOptions, Part, RawHtml, RawPiece, bounded, element_of, escaped_text, is_language_tag, read_inline_parts,
     read_parts, write_body,
 };
 
@@ -125,6 +125,9 @@ fn resolve_blocks(blocks: &mut Vec<Block>, findings: &mut Findings) {
     if !blocks.iter().any(|block| html_of_block(block).is_some()) {
         return;
     }
+    let raw: Vec<_> = blocks.iter().filter_map(html_of_block).map(in_block).collect();
+    let bounded = bounded(&raw);
+    bound(blocks.iter_mut().filter_map(html_of_block_mut), bounded, findings);
     let (mut html, mut lines, mut parts) = (String::new(), Vec::new(), Vec::new());
     for block in blocks.drain(..) {
         match html_of_block(&block) {
@@ -218,6 +221,9 @@ fn resolve_inlines(inlines: &mut Vec<Inline>, place: Place, findings: &mut Findi
     if !inlines.iter().any(|inline| html_of_inline(inline).is_some()) {
         return;
     }
+    let raw: Vec<_> = inlines.iter().filter_map(html_of_inline).map(in_line).collect();
+    let bounded = bounded(&raw);
+    bound(inlines.iter_mut().filter_map(html_of_inline_mut), bounded, findings);
     let (mut html, mut parts) = (String::new(), Vec::new());
     for inline in inlines.drain(..) {
         match (html_of_inline(&inline), &inline) {
@@ -240,6 +246,42 @@ fn html_of_block(block: &Block) -> Option<&str> {
     match &block.kind {
         BlockKind::Foreign(foreign) if foreign.format == "html" => Some(&foreign.markup),
         _ => None,
+    }
+}
+
+fn html_of_block_mut(block: &mut Block) -> Option<&mut String> {
+    match &mut block.kind {
+        BlockKind::Foreign(foreign) if foreign.format == "html" => Some(&mut foreign.markup),
+        _ => None,
+    }
+}
+
+fn html_of_inline_mut(inline: &mut Inline) -> Option<&mut String> {
+    match inline {
+        Inline::Foreign(foreign) if foreign.format == "html" => Some(&mut foreign.markup),
+        _ => None,
+    }
+}
+
+fn in_block(markup: &str) -> RawPiece<'_> {
+    RawPiece { markup, line: None }
+}
+
+fn in_line(markup: &str) -> RawPiece<'_> {
+    RawPiece { markup, line: Some(0) }
+}
+
+/// Puts the markup in place that holds nothing behind it.
+fn bound<'b>(
+    pieces: impl Iterator<Item = &'b mut String>,
+    bounded: Vec<Option<String>>,
+    findings: &mut Findings,
+) {
+    for (markup, changed) in pieces.zip(bounded) {
+        if let Some(changed) = changed {
+            *markup = changed;
+            findings.count(Code::HtmlRepaired, "an element that no tag closes", None);
+        }
     }
 }
 

@@ -75,6 +75,11 @@ pub(super) fn words(text: &str) -> u64 {
     count
 }
 
+/// How many letters and digits a text has.
+pub(super) fn letters(text: &str) -> u64 {
+    text.chars().map(|letter| u64::from(letter.is_alphanumeric())).sum()
+}
+
 /// Words begin where a letter follows what is none; compilers make this many bytes a step.
 fn ascii_words(bytes: &[u8]) -> u64 {
     let Some(first) = bytes.first() else { return 0 };

@@ -2,7 +2,7 @@
 
 use super::Account;
 use super::align::{Aligned, piece_in_any};
-use super::letters::words;
+use super::letters::{letters, words};
 use super::pieces::{self, Pieces};
 use super::source::page;
 use super::source::word::words_of_part;
@@ -23,9 +23,8 @@ pub(crate) enum Output<'o> {
 /// finding names, are findings.
 pub(crate) fn of_output(document: &Document, output: &Output<'_>, findings: &mut Findings) -> Account {
     if let Output::Text(Format::Text, text) = output {
-        // Columns of a table stand side by side there.
-        let document = pieces_words(document);
-        return of_words(document, words(text), findings);
+        // Columns of a table stand side by side there, and words may grow together.
+        return of_plain_text(document, text, findings);
     }
     let mut outputs = match output {
         Output::Text(Format::Html, text) => vec![Aligned::with_tags(text, page::slices(text))],
@@ -92,21 +91,30 @@ fn of_words(document: u64, output: u64, findings: &mut Findings) -> Account {
     Account { document, output, unaccounted, ..Account::default() }
 }
 
-/// How many words a document has.
-fn pieces_words(document: &Document) -> u64 {
-    let mut counted = Counted(0);
+/// For a plain text the letters are counted.
+fn of_plain_text(document: &Document, text: &str, findings: &mut Findings) -> Account {
+    let mut counted = Counted::default();
     pieces::give_blocks(&document.blocks, &mut counted);
     pieces::give_beside(document, &mut counted);
-    counted.0
+    let missing = counted.letters.saturating_sub(letters(text));
+    let length = counted.letters / counted.words.max(1);
+    let missing = missing.div_ceil(length.max(1)).min(counted.words);
+    of_words(counted.words, counted.words - missing, findings)
 }
 
-struct Counted(u64);
+/// How many words and letters a document has.
+#[derive(Default)]
+struct Counted {
+    words: u64,
+    letters: u64,
+}
 
 impl Pieces for Counted {
     fn block(&mut self, _: Place) {}
 
     fn text(&mut self, text: &str) {
-        self.0 += words(text);
+        self.words += words(text);
+        self.letters += letters(text);
     }
 
     fn aside(&mut self, _: &str) {}

@@ -64,6 +64,7 @@ impl<'t> SourceAccount<'t> {
     pub(crate) fn of_texts(format: Format, texts: &[&'t str]) -> Self {
         let aligned = |text: &&'t str| match format {
             Format::Html => Aligned::with_tags(text, page::slices(text)),
+            Format::Org => Aligned::new(text.as_bytes(), org::slices(text)),
             Format::Markdown => Aligned::new(text.as_bytes(), markdown::slices(text)),
             _ => Aligned::whole(text),
         };

@@ -298,7 +298,7 @@ impl Code {
             Self::FieldFlattened,
             Self::NotPublished,
         ];
-        self.severity() == Severity::Lost || changes.contains(&self)
+        self.severity() == Severity::Lost && !self.is_about_constructs() || changes.contains(&self)
     }
 
     /// The words, with `{}` where the subject goes.

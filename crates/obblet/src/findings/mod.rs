@@ -220,7 +220,11 @@ impl Findings {
                     && other.end.saturating_add(NEIGHBOURHOOD) >= place.start
             })
         };
-        let leaving_out = self.list.iter_mut().filter(|finding| finding.code.leaves_out());
+        let leaves_out = |finding: &&mut Finding| {
+            let is_lost = finding.severity() == Severity::Lost;
+            finding.code.leaves_out() || is_lost && finding.weight() == Weight::Content
+        };
+        let leaving_out = self.list.iter_mut().filter(leaves_out);
         match leaving_out.filter(is_here).max_by_key(|finding| finding.place) {
             Some(finding) => {
                 finding.words += words;

@@ -28,7 +28,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, Weight, &str)] = &[
     (Code::ChartRedrawn, "chart-redrawn", Changed, Content, "a chart of the kind {} is drawn in another way; its values are in its table"),
     (Code::CommentMissing, "comment-missing", Problem, Content, "there is no comment with the number {}"),
     (Code::DiagramAsList, "diagram-as-list", Changed, Structure, "a diagram became a list of what it says"),
-    (Code::ElementUnknown, "element-unknown", Lost, Structure, "the element “{}” is not known to this reader; what it says by itself was dropped"),
+    (Code::ElementUnknown, "element-unknown", Lost, Content, "the element “{}” is not known to this reader; what it says by itself was dropped"),
     (Code::EquationFlattened, "equation-flattened", Changed, Content, "an equation was reduced to its characters: {}"),
     (Code::FieldFlattened, "field-flattened", Changed, Structure, "the field “{}” was replaced by its last stored result"),
     (Code::FieldUnclosed, "field-unclosed", Lost, Content, "a field has no end, and what stands behind its beginning is part of it"),

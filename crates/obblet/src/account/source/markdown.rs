@@ -9,21 +9,32 @@ use std::ops::Range;
 /// Bytes of the longest address that is looked for; pictures in addresses are cut off.
 const LONGEST_ADDRESS: usize = 1 << 12;
 
-/// Where there may be words: everywhere but in the addresses of links.
+/// Where there may be words: everywhere but in the addresses of links and in comments.
 pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
     let mut slices = Vec::new();
     let mut from = 0;
-    for bracket in memmem::find_iter(text.as_bytes(), "](") {
-        let start = bracket + 2;
-        if start < from {
-            continue;
+    let mut passed_over = |start: usize, end: Option<usize>| {
+        if let Some(end) = end.filter(|_| start >= from) {
+            slices.push(from..start);
+            from = end;
         }
-        let Some(end) = end_of_address(text, start) else { continue };
-        slices.push(from..start);
-        from = end;
+    };
+    let addresses = memmem::find_iter(text.as_bytes(), "](").map(|at| at + 2);
+    let comments = memmem::find_iter(text.as_bytes(), "<!--");
+    let mut comments = comments.peekable();
+    for start in addresses.chain(std::iter::once(text.len())) {
+        while let Some(comment) = comments.next_if(|comment| *comment < start) {
+            passed_over(comment, end_of_comment(text, comment));
+        }
+        passed_over(start, end_of_address(text, start));
     }
     slices.push(from..text.len());
     slices
+}
+
+fn end_of_comment(text: &str, start: usize) -> Option<usize> {
+    let rest = text.as_bytes().get(start..)?;
+    memmem::find(rest, b"-->").map(|end| start + end + 3)
 }
 
 /// Behind the address and the title in parentheses, if they end on this line or the next one.
@@ -57,7 +68,6 @@ pub(in crate::account) fn reach_list_marks(text: &str, aligned: &mut Aligned<'_>
 pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
     reach_front_matter(text, aligned);
     for region in regions_with_gaps(text, aligned) {
-        reach_between(text, &region, ("<!--", "-->"), aligned);
         reach_between(text, &region, ("][", "]"), aligned);
         reach_between(text, &region, ("[^", "]"), aligned);
         reach_between(text, &region, ("[!", "]"), aligned);

@@ -2,6 +2,23 @@
 
 use super::super::align::Aligned;
 use super::{lines, reach_between, regions_with_gaps};
+use memchr::memmem;
+use std::ops::Range;
+
+/// Where there may be words: everywhere but in the targets of links that show other words.
+pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
+    let mut slices = Vec::new();
+    let mut from = 0;
+    for bracket in memmem::find_iter(text.as_bytes(), "][") {
+        let line = text.get(from..bracket).unwrap_or_default();
+        let line = line.rfind('\n').map_or(from, |end| from + end + 1);
+        let Some(open) = text.get(line..bracket).and_then(|line| line.rfind("[[")) else { continue };
+        slices.push(from..line + open);
+        from = bracket;
+    }
+    slices.push(from..text.len());
+    slices
+}
 
 /// Takes note of the markup around words that were not reached.
 pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {

@@ -23,6 +23,11 @@ const DROPPED_WHOLE: &[&str] = &[
     "template", "textarea", "title", "video", "xmp",
 ];
 
+/// Whether an element goes with all it holds.
+pub(super) fn is_dropped_whole(name: &str) -> bool {
+    DROPPED_WHOLE.binary_search(&name).is_ok()
+}
+
 /// Attributes any element may have.
 const GLOBAL_ATTRIBUTES: &[&str] = &["class", "data-audience", "dir", "id", "lang", "title"];
 
@@ -186,7 +191,7 @@ impl CleanWriter<'_, '_> {
                 if local == "math" && self.formula(node) {
                     return;
                 }
-                if name.ns != ns!(html) || DROPPED_WHOLE.binary_search(&local).is_ok() {
+                if name.ns != ns!(html) || is_dropped_whole(local) {
                     self.findings.count(Code::ElementDropped, local, self.place);
                     return;
                 }

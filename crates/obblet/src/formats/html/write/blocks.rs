@@ -77,7 +77,7 @@ impl Writer<'_> {
             BlockKind::Contents(contents) => self.contents_list(contents),
             BlockKind::Bibliography => self.bibliography(),
             BlockKind::Foreign(foreign) => {
-                self.foreign(foreign);
+                self.foreign(foreign, true);
                 self.out.push('\n');
             }
             BlockKind::SourceRemark(_) => self.not_carried("a remark that readers do not see"),
@@ -432,13 +432,13 @@ impl Writer<'_> {
         }
     }
 
-    pub(super) fn foreign(&mut self, foreign: &Foreign) {
+    pub(super) fn foreign(&mut self, foreign: &Foreign, is_block: bool) {
         if foreign.format != "html" {
             self.findings.count(Code::ForeignMarkupLost, &foreign.format, Some(self.place));
             return;
         }
         if self.options.raw_html == RawHtml::Sanitised {
-            self.raw.push(&foreign.markup, self.place);
+            self.raw.push(&foreign.markup, self.place, self.out.len(), is_block);
         }
         self.out.push_str(&foreign.markup);
     }

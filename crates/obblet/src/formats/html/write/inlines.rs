@@ -52,7 +52,7 @@ impl Writer<'_> {
                 self.inlines(&ruby.reading);
                 self.out.push_str("</rt></ruby>");
             }
-            Inline::Foreign(foreign) => self.foreign(foreign),
+            Inline::Foreign(foreign) => self.foreign(foreign, false),
         }
     }
 

@@ -6,7 +6,9 @@ use super::{Body, Writer};
 use crate::document::Place;
 use crate::findings::{Code, Findings};
 use crate::formats::html::open_tags::OpenTags;
+use crate::formats::html::{RawPiece, bounded};
 use crate::formats::html::sanitise::sanitise;
+use std::ops::Range;
 
 /// Where raw HTML stands in the output that is not sanitised yet.
 #[derive(Debug, Default)]
@@ -19,11 +21,14 @@ pub(super) struct RawStretch {
     place: Option<Place>,
     /// How many mistakes the parser has mended so far.
     mended: usize,
+    /// Where its pieces stand in the output, and in which line of text.
+    pieces: Vec<(Range<usize>, Option<u32>)>,
 }
 
 impl RawStretch {
     /// Takes note of markup that goes out as it is for now.
-    pub(super) fn push(&mut self, markup: &str, place: Place) {
+    pub(super) fn push(&mut self, markup: &str, place: Place, at: usize, is_block: bool) {
+        self.pieces.push((at..at + markup.len(), (!is_block).then_some(place.start)));
         self.place = match self.tags {
             None => Some(place),
             Some(_) => self.place.filter(|first| *first == place),
@@ -55,6 +60,10 @@ impl Writer<'_> {
     }
 
     fn end_stretch(&mut self) {
+        let pieces = std::mem::take(&mut self.raw.pieces);
+        if self.raw.tags.as_ref().is_some_and(|tags| !tags.all_closed()) {
+            self.bound_raw(&pieces);
+        }
         if self.raw.tags.take().is_some()
             && let Some(html) = self.out.get(self.raw.from..)
         {
@@ -67,6 +76,31 @@ impl Writer<'_> {
         }
         self.raw.from = self.out.len();
         self.ids.settle();
+    }
+
+    /// Keeps elements that no tag closes from swallowing what stands behind them.
+    fn bound_raw(&mut self, pieces: &[(Range<usize>, Option<u32>)]) {
+        let raw: Vec<RawPiece<'_>> = pieces
+            .iter()
+            .map(|(at, line)| RawPiece {
+                markup: self.out.get(at.clone()).unwrap_or_default(),
+                line: *line,
+            })
+            .collect();
+        let changed = bounded(&raw);
+        if changed.iter().all(Option::is_none) {
+            return;
+        }
+        let mut html = String::with_capacity(self.out.len());
+        let mut from = 0;
+        for ((at, _), markup) in pieces.iter().zip(changed) {
+            html.push_str(self.out.get(from..at.start).unwrap_or_default());
+            html.push_str(markup.as_deref().or(self.out.get(at.clone())).unwrap_or_default());
+            self.raw.mended += usize::from(markup.is_some());
+            from = at.end;
+        }
+        html.push_str(self.out.get(from..).unwrap_or_default());
+        self.out = html;
     }
 
     /// Of a stretch that is written anew only the first block keeps its place.

@@ -2,7 +2,8 @@
 
 use super::Writer;
 use crate::document::{
-    Attributes, BlockKind, Cell, CellAlign, Column, HeaderScope, RowGroupKind, Table,
+    Attributes, Block, BlockKind, Cell, CellAlign, Column, HeaderScope, Inline, RowGroupKind, Table,
+    build,
 };
 use crate::formats::org::read::TABLE_FORMULAS;
 
@@ -133,14 +134,65 @@ impl Writer<'_> {
         }
     }
 
+    /// The lines of what a cell holds. A cell is one line: what else blocks are is told, their words stay.
+    fn cell_parts(&mut self, blocks: &[Block], parts: &mut Vec<String>) {
+        for block in blocks {
+            if let BlockKind::Paragraph(content) = &block.kind {
+                parts.push(self.one_line(content));
+                continue;
+            }
+            self.changed("blocks in a cell that are no text");
+            self.other_parts(&block.kind, parts);
+        }
+    }
+
+    fn other_parts(&mut self, kind: &BlockKind, parts: &mut Vec<String>) {
+        match kind {
+            BlockKind::Heading(heading) => parts.push(self.one_line(&heading.content)),
+            BlockKind::List(list) => {
+                list.items.iter().for_each(|item| self.cell_parts(&item.content, parts));
+            }
+            BlockKind::DescriptionList(items) => {
+                for item in items {
+                    item.terms.iter().for_each(|term| parts.push(self.one_line(term)));
+                    item.descriptions.iter().for_each(|blocks| self.cell_parts(blocks, parts));
+                }
+            }
+            BlockKind::Quotation(content) => self.cell_parts(content, parts),
+            BlockKind::Group(group) => self.cell_parts(&group.content, parts),
+            BlockKind::Admonition(admonition) => {
+                admonition.title.iter().for_each(|title| parts.push(self.one_line(title)));
+                self.cell_parts(&admonition.content, parts);
+            }
+            BlockKind::Figure(figure) => {
+                self.cell_parts(&figure.content, parts);
+                let caption = figure.caption.iter();
+                caption.for_each(|caption| self.cell_parts(&caption.content, parts));
+            }
+            BlockKind::Table(table) => {
+                let caption = table.caption.iter();
+                caption.for_each(|caption| self.cell_parts(&caption.content, parts));
+                let rows = table.groups.iter().flat_map(|group| &group.rows);
+                let cells = rows.flat_map(|row| &row.cells);
+                cells.for_each(|cell| self.cell_parts(&cell.content, parts));
+            }
+            BlockKind::Verse(lines) => {
+                lines.iter().for_each(|line| parts.push(self.one_line(line)));
+            }
+            BlockKind::Code(code) => {
+                let lines = code.text.lines().filter(|line| !line.trim().is_empty());
+                lines.for_each(|line| parts.push(self.one_line(&[build::code(line.trim())])));
+            }
+            BlockKind::Formula(formula) => {
+                parts.push(self.one_line(&[Inline::Formula(formula.clone())]));
+            }
+            _ => self.lost("a block in a cell"),
+        }
+    }
+
     fn cell_text(&mut self, cell: &Cell) -> String {
         let mut parts = Vec::new();
-        for block in &cell.content {
-            match &block.kind {
-                BlockKind::Paragraph(content) => parts.push(self.one_line(content)),
-                _ => self.lost("blocks in a cell that are no text"),
-            }
-        }
+        self.cell_parts(&cell.content, &mut parts);
         if parts.len() > 1 {
             self.changed("paragraphs of a cell");
         }
