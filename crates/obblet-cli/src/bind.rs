@@ -224,8 +224,10 @@ fn tell(
     files.push((target.display().to_string(), of_whole));
     files.iter().for_each(|(file, findings)| say_findings(file, findings));
     if let Some(ledger) = &arguments.ledger {
-        let rows: Vec<LedgerFile<'_>> =
-            files.iter().map(|(file, findings)| LedgerFile { file, account: None, findings }).collect();
+        let rows: Vec<LedgerFile<'_>> = files
+            .iter()
+            .map(|(file, findings)| LedgerFile { file, account: None, findings })
+            .collect();
         write_ledger(ledger, &rows)?;
     }
     Ok(code_of(arguments.strict, files.iter().flat_map(|(_, findings)| findings)))

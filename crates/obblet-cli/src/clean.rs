@@ -35,8 +35,10 @@ pub(crate) fn run(arguments: &CleanArguments) -> Result<Code, Failure> {
         }
     }
     if let Some(ledger) = &arguments.ledger {
-        let files: Vec<LedgerFile<'_>> =
-            findings.iter().map(|(file, findings, account)| LedgerFile { file, account: Some(*account), findings }).collect();
+        let files: Vec<LedgerFile<'_>> = findings
+            .iter()
+            .map(|(file, findings, account)| LedgerFile { file, account: Some(*account), findings })
+            .collect();
         write_ledger(ledger, &files)?;
     }
     if code == Code::Done {

@@ -36,11 +36,10 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     let findings = written.findings.into_vec();
     say_findings(&shown, &findings);
     if let Some(ledger) = &arguments.ledger {
-        write_ledger(ledger, &[LedgerFile {
-            file: &shown,
-            account: Some(account),
-            findings: &findings,
-        }])?;
+        write_ledger(
+            ledger,
+            &[LedgerFile { file: &shown, account: Some(account), findings: &findings }],
+        )?;
     }
     Ok(code_of(arguments.strict, &findings))
 }

@@ -5,8 +5,8 @@ use crate::dry_run;
 use crate::failure::{Code, Failure};
 use crate::house::{chosen, settings};
 use crate::ledger::{LedgerFile, write_ledger};
-use crate::strict::code_of;
 use crate::progress::{Bar, is_stopped, listen_for_stop};
+use crate::strict::code_of;
 use crate::talk::{counted, painted, print, say};
 use obblet::findings::{Finding, Severity, Weight};
 use obblet_publish::{

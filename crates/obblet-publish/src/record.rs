@@ -152,6 +152,7 @@ impl AnchorRecord {
             position: (self.line > 0).then_some(Position { line: self.line, column: self.column }),
             file: self.file.as_deref().map(Into::into),
             also_position: None,
+            others: Vec::new(),
             count: 1,
             words: 0,
         }

@@ -376,7 +376,8 @@ pub fn convert_with(
     }
     let reading = read_for(source, from, options, resolver)?;
     let written = write(&reading.document, options)?;
-    let written = with_findings(written, reading.findings, |findings| findings.locate(&reading.map));
+    let written =
+        with_findings(written, reading.findings, |findings| findings.locate(&reading.map));
     Ok(Written { account: written.account.behind(reading.account), ..written })
 }
 
@@ -448,9 +449,8 @@ fn convert_large(
     };
     read.beside(&rest);
     let account = read.settle(&mut findings);
-    let of_text = |html: &str, findings: &mut Findings| {
-        account::of_page(account.document, html, findings)
-    };
+    let of_text =
+        |html: &str, findings: &mut Findings| account::of_page(account.document, html, findings);
     let draft = Draft::of_blocks(&rest, survey, blocks, options, None, of_text);
     let written = with_findings(draft.lay_out(options)?, findings, |it| it.locate_in(&text));
     Ok(Written { account: written.account.behind(account), ..written })

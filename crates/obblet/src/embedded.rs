@@ -7,8 +7,8 @@ use crate::document::{
 };
 use crate::findings::{Code, Findings};
 use crate::formats::html::{
-    HtmlWriteOptions, Part, RawHtml, RawPiece, bounded, element_of, escaped_text, is_language_tag, read_inline_parts,
-    read_parts, write_body,
+    HtmlWriteOptions, Part, RawHtml, RawPiece, bounded, element_of, escaped_text, is_language_tag,
+    read_inline_parts, read_parts, write_body,
 };
 
 /// An opening tag with what HTML can say of the attributes.

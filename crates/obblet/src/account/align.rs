@@ -23,6 +23,8 @@ const OCCURRENCES: usize = 32;
 /// a piece that says it is not.
 const FOLLOWERS: u8 = 4;
 const FOLLOWING: usize = 4;
+/// References that end without a semicolon (HTML Standard, 13.5), as far as they are no letters.
+const BARE: [&str; 7] = ["lt", "gt", "amp", "quot", "nbsp", "copy", "reg"];
 /// How many commands in a row are passed over.
 const COMMANDS: usize = 8;
 /// How far away a piece is looked for, and bytes of looking for each byte of the text.
@@ -49,6 +51,8 @@ pub(super) struct Aligned<'t> {
     moved: u64,
     /// A piece that was found far away, until what follows it is found there, too.
     leap: Option<Leap>,
+    /// Where to go on behind a piece that was found before the others.
+    way_back: Option<usize>,
     /// Where the last block ended of which everything was found where it was looked for first.
     sure: usize,
     is_sure: bool,
@@ -80,6 +84,7 @@ impl<'t> Aligned<'t> {
             has_references: false,
             moved: 0,
             leap: None,
+            way_back: None,
             sure: 0,
             is_sure: true,
         }
@@ -186,6 +191,9 @@ impl<'t> Aligned<'t> {
             });
             at = next_letter(piece, at);
         }
+        if let Some(at) = self.way_back.take() {
+            self.go_to(at);
+        }
     }
 
     /// Finds words that may be here and need not.
@@ -222,7 +230,12 @@ impl<'t> Aligned<'t> {
         let is_reference = self.has_references && matches!(before, Some(b'&' | b'#'));
         let rest = is_reference.then(|| self.bytes.get(at..end)).flatten()?;
         let name = rest.iter().take(32).take_while(|byte| byte.is_ascii_alphanumeric()).count();
-        (rest.get(name) == Some(&b';')).then_some(at + name + 1)
+        if rest.get(name) == Some(&b';') {
+            return Some(at + name + 1);
+        }
+        // Some need no semicolon.
+        let bare = BARE.iter().find(|bare| rest.starts_with(bare.as_bytes()))?;
+        Some(at + bare.len())
     }
 
     /// As much of a piece as stands right here, in whole words; what ends with a slice may go on in
@@ -313,12 +326,13 @@ impl<'t> Aligned<'t> {
             self.moved += u64::from(found < self.at);
             return self.continue_at(found, rest);
         }
-        let far = self.found_far(&words, ahead.end).or_else(|| {
-            let found = self.found_before(&words)?;
-            self.moved += 1;
-            Some(found)
-        })?;
-        self.leap(far, rest)
+        if let Some(far) = self.found_far(&words, ahead.end) {
+            return self.leap(far, rest);
+        }
+        let before = self.found_before(&words)?;
+        self.moved += 1;
+        self.way_back = self.way_back.or(Some(self.at));
+        self.continue_at(before, rest)
     }
 
     fn near(&self, from: usize) -> Range<usize> {
@@ -380,15 +394,14 @@ impl<'t> Aligned<'t> {
         }
         let end = (from + self.budget.min(FAR)).min(self.bytes.len()).max(from);
         let found = self.found(words, from..end);
-        self.budget = self.budget.saturating_sub(found.unwrap_or(end) - from);
+        self.budget = self.budget.saturating_sub(found.unwrap_or(end).saturating_sub(from));
         found
     }
 
     /// The first place in a range where these words follow each other, whatever stands between them:
     /// the longest is looked for, and the others around it.
     fn found(&self, words: &[&[u8]], range: Range<usize>) -> Option<usize> {
-        let (index, longest) =
-            words.iter().enumerate().rev().max_by_key(|(_, word)| word.len())?;
+        let (index, longest) = words.iter().enumerate().rev().max_by_key(|(_, word)| word.len())?;
         let start = range.start;
         let text = self.bytes.get(range)?;
         let (before, behind) = (words.get(..index)?, words.get(index + 1..)?);
@@ -412,7 +425,10 @@ impl<'t> Aligned<'t> {
     fn goes_on(&self, from: usize, words: &[&[u8]]) -> bool {
         let mut at = from;
         words.iter().all(|word| {
-            at = next_letter(self.bytes.get(..self.bytes.len().min(at + BETWEEN)).unwrap_or_default(), at);
+            at = next_letter(
+                self.bytes.get(..self.bytes.len().min(at + BETWEEN)).unwrap_or_default(),
+                at,
+            );
             let is_it = self.bytes.get(at..).is_some_and(|rest| rest.starts_with(word));
             at += word.len();
             is_it
@@ -541,7 +557,9 @@ fn accent(after: &[u8]) -> usize {
             let group = rest.iter().skip(name).take(8).position(|byte| *byte == b'}');
             signs + name + group.map_or(0, |end| end + 1)
         }
-        Some(b'}') if after.get(..signs).is_some_and(|signs| signs.contains(&b'{')) => signs + name + 1,
+        Some(b'}') if after.get(..signs).is_some_and(|signs| signs.contains(&b'{')) => {
+            signs + name + 1
+        }
         _ => signs + name,
     }
 }

@@ -75,11 +75,6 @@ pub(super) fn words(text: &str) -> u64 {
     count
 }
 
-/// How many letters and digits a text has.
-pub(super) fn letters(text: &str) -> u64 {
-    text.chars().map(|letter| u64::from(letter.is_alphanumeric())).sum()
-}
-
 /// Words begin where a letter follows what is none; compilers make this many bytes a step.
 fn ascii_words(bytes: &[u8]) -> u64 {
     let Some(first) = bytes.first() else { return 0 };
@@ -87,9 +82,8 @@ fn ascii_words(bytes: &[u8]) -> u64 {
         u8::from(pair.1.is_ascii_alphanumeric() & !pair.0.is_ascii_alphanumeric())
     };
     let pairs = bytes.chunks(128).zip(bytes.get(1..).unwrap_or_default().chunks(128));
-    let later: u64 = pairs
-        .map(|(one, next)| u64::from(one.iter().zip(next).map(begins).sum::<u8>()))
-        .sum();
+    let later: u64 =
+        pairs.map(|(one, next)| u64::from(one.iter().zip(next).map(begins).sum::<u8>())).sum();
     later + u64::from(first.is_ascii_alphanumeric())
 }
 

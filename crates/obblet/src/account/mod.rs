@@ -13,6 +13,9 @@ mod pieces;
 mod reading;
 mod source;
 mod strays;
+#[cfg(test)]
+#[allow(clippy::expect_used, clippy::indexing_slicing, reason = "a test fails by panicking")]
+mod tests;
 
 pub(crate) use output::{Output, of_output, of_page};
 pub(crate) use reading::{SourceAccount, of_parts, of_reading};

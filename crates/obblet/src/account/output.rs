@@ -2,14 +2,15 @@
 
 use super::Account;
 use super::align::{Aligned, piece_in_any};
-use super::letters::{letters, words};
+use super::letters::words;
 use super::pieces::{self, Pieces};
 use super::source::page;
 use super::source::word::words_of_part;
-use super::strays::Strays;
+use super::strays::{Strays, for_each_word};
 use crate::Format;
 use crate::document::{Document, Place};
 use crate::findings::{Code, Findings};
+use memchr::memmem;
 
 /// What a writer wrote, as far as it holds words.
 pub(crate) enum Output<'o> {
@@ -21,7 +22,11 @@ pub(crate) enum Output<'o> {
 
 /// Accounts for what was written: words of the document that are not in the output, and that no
 /// finding names, are findings.
-pub(crate) fn of_output(document: &Document, output: &Output<'_>, findings: &mut Findings) -> Account {
+pub(crate) fn of_output(
+    document: &Document,
+    output: &Output<'_>,
+    findings: &mut Findings,
+) -> Account {
     if let Output::Text(Format::Text, text) = output {
         // Columns of a table stand side by side there, and words may grow together.
         return of_plain_text(document, text, findings);
@@ -29,10 +34,9 @@ pub(crate) fn of_output(document: &Document, output: &Output<'_>, findings: &mut
     let mut outputs = match output {
         Output::Text(Format::Html, text) => vec![Aligned::with_tags(text, page::slices(text))],
         Output::Text(_, text) => vec![Aligned::whole(text).apart()],
-        Output::Parts(parts) => parts
-            .iter()
-            .map(|part| Aligned::with_tags(part, words_of_part(part).slices))
-            .collect(),
+        Output::Parts(parts) => {
+            parts.iter().map(|part| Aligned::with_tags(part, words_of_part(part).slices)).collect()
+        }
     };
     let mut carried = Carried {
         outputs: &mut outputs,
@@ -91,30 +95,40 @@ fn of_words(document: u64, output: u64, findings: &mut Findings) -> Account {
     Account { document, output, unaccounted, ..Account::default() }
 }
 
-/// For a plain text the letters are counted.
+/// Of a plain text the words count, in any order. What has grown together, as a letter and its index do,
+/// is there as a part of a longer word.
 fn of_plain_text(document: &Document, text: &str, findings: &mut Findings) -> Account {
-    let mut counted = Counted::default();
+    let mut counted = Counted { words: 0, written: Strays::of_text(text), missing: Vec::new() };
     pieces::give_blocks(&document.blocks, &mut counted);
     pieces::give_beside(document, &mut counted);
-    let missing = counted.letters.saturating_sub(letters(text));
-    let length = counted.letters / counted.words.max(1);
-    let missing = missing.div_ceil(length.max(1)).min(counted.words);
-    of_words(counted.words, counted.words - missing, findings)
+    let Counted { words, written, missing } = counted;
+    let longer = if missing.is_empty() { Vec::new() } else { written.rest() };
+    let is_part = |word: &Box<[u8]>| memmem::find(&longer, word).is_some();
+    let looked_for = LONGEST_SEARCH / longer.len().max(1);
+    let missing = missing.iter().take(looked_for).filter(|word| !is_part(word)).count() as u64;
+    of_words(words, words - missing, findings)
 }
 
-/// How many words and letters a document has.
-#[derive(Default)]
+/// Bytes that are gone through for words that have grown together.
+const LONGEST_SEARCH: usize = 1 << 26;
+
+/// The words of a document that are not in a text.
 struct Counted {
     words: u64,
-    letters: u64,
+    written: Strays,
+    missing: Vec<Box<[u8]>>,
 }
 
 impl Pieces for Counted {
     fn block(&mut self, _: Place) {}
 
     fn text(&mut self, text: &str) {
-        self.words += words(text);
-        self.letters += letters(text);
+        for_each_word(text.as_bytes(), |word| {
+            self.words += 1;
+            if !self.written.take(word) {
+                self.missing.push(word.into());
+            }
+        });
     }
 
     fn aside(&mut self, _: &str) {}

@@ -1,6 +1,8 @@
 //! The words of a document, piece by piece, in reading order.
 
-use crate::document::{Block, BlockKind, Document, GroupRole, Inline, Node, Place, plain_text, walk};
+use crate::document::{
+    Block, BlockKind, Document, GroupRole, Inline, Node, Place, plain_text, walk,
+};
 
 /// What a document's words are given to.
 pub(super) trait Pieces {

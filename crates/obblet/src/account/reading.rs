@@ -5,8 +5,8 @@ use super::align::{Aligned, piece_in_any};
 use super::letters::words;
 use super::pieces::{self, Pieces};
 use super::source::word::{WordsOfPart, words_of_part};
-use super::strays::{Strays, for_each_word};
 use super::source::{latex, markdown, org, page};
+use super::strays::{Strays, for_each_word};
 use crate::Format;
 use crate::document::{Block, Document, Place, SourceMap};
 use crate::findings::{Code, Findings};
@@ -15,6 +15,9 @@ use std::ops::Range;
 /// How many words in a row may have reached nothing without a finding, where macros decide what becomes
 /// of arguments.
 const MACRO_SLACK: u64 = 5;
+/// How many words such rows may have together: so many, or a part of all words.
+const MACRO_WORDS: u64 = 20;
+const MACRO_SHARE: u64 = 50;
 
 /// Accounts for a text that was read.
 pub(crate) fn of_reading(
@@ -63,7 +66,7 @@ pub(crate) struct SourceAccount<'t> {
 impl<'t> SourceAccount<'t> {
     pub(crate) fn of_texts(format: Format, texts: &[&'t str]) -> Self {
         let aligned = |text: &&'t str| match format {
-            Format::Html => Aligned::with_tags(text, page::slices(text)),
+            Format::Html => Aligned::with_tags(text, page::source_slices(text)),
             Format::Org => Aligned::new(text.as_bytes(), org::slices(text)),
             Format::Markdown => Aligned::new(text.as_bytes(), markdown::slices(text)),
             _ => Aligned::whole(text),
@@ -104,6 +107,7 @@ impl<'t> SourceAccount<'t> {
     /// Finds what a document holds beside its blocks.
     pub(crate) fn beside(&mut self, document: &Document) {
         self.is_beside = true;
+        self.notes_under_other_labels(document);
         pieces::give_beside(document, self);
         for line in pieces::of_itself(document) {
             for source in &mut self.sources {
@@ -113,10 +117,25 @@ impl<'t> SourceAccount<'t> {
         }
     }
 
+    /// Notes stand behind their labels.
+    fn notes_under_other_labels(&mut self, document: &Document) {
+        if self.format != Format::Markdown {
+            return;
+        }
+        for note in &document.notes {
+            let (Some(label), Some(first)) = (&note.label, note.content.first()) else { continue };
+            let text = self.texts.get(first.place.source as usize).copied().unwrap_or_default();
+            let before = text.get(..first.place.start as usize).unwrap_or_default();
+            let line = before.rfind('\n').and_then(|at| before.get(at..)).unwrap_or(before);
+            self.moved += u64::from(!line.contains(label.as_str()));
+        }
+    }
+
     /// Adds it up: what no piece stands in and no finding names is a finding.
     pub(crate) fn settle(mut self, findings: &mut Findings) -> Account {
         self.reach_markup();
-        let mut account = Account { document: self.words, source: self.words, ..Account::default() };
+        let mut account =
+            Account { document: self.words, source: self.words, ..Account::default() };
         for Gap { place, words } in self.gaps() {
             account.source += words;
             if findings.explains(place, words) {
@@ -128,7 +147,26 @@ impl<'t> SourceAccount<'t> {
         }
         account.added = self.strays.count();
         account.moved = self.moved + self.sources.iter().map(Aligned::moved).sum::<u64>();
+        self.report_formulas(findings);
+        // What macros make is not in the source.
+        if self.format != Format::Latex {
+            report_more(&account, findings);
+        }
         account
+    }
+
+    /// Formulas have words of their own in each format: they are counted.
+    fn report_formulas(&self, findings: &mut Findings) {
+        let in_source: u64 = match self.format {
+            Format::Word => self.parts.iter().map(|part| part.formulas).sum(),
+            Format::Html => self.texts.iter().map(|text| page::formulas(text)).sum(),
+            _ => return,
+        };
+        let explained = findings.iter().any(|finding| finding.code == Code::EquationFlattened);
+        if in_source > self.formulas && !explained {
+            let subject = counted(in_source - self.formulas, "formula", "formulas");
+            findings.add_about(Code::TextUnaccounted, &subject, None);
+        }
     }
 
     fn reach_markup(&mut self) {
@@ -139,7 +177,7 @@ impl<'t> SourceAccount<'t> {
                 Format::Latex => latex::reach_markup(text, source),
                 Format::Html => markdown::reach_references_of(text, source),
                 Format::Text => markdown::reach_list_marks(text, source),
-                Format::Word => {}
+                Format::Word => markdown::reach_references_of(text, source),
             }
         }
         for (part, source) in self.parts.iter().zip(&mut self.sources) {
@@ -149,7 +187,6 @@ impl<'t> SourceAccount<'t> {
     }
 
     fn gaps(&mut self) -> Vec<Gap> {
-        let slack = if self.format == Format::Latex { MACRO_SLACK } else { 0 };
         let mut gaps: Vec<(usize, Range<usize>, u64)> = Vec::new();
         for (number, (text, source)) in self.texts.iter().zip(&self.sources).enumerate() {
             for gap in source.gaps() {
@@ -158,13 +195,25 @@ impl<'t> SourceAccount<'t> {
                 let strays = &mut self.strays;
                 let bytes = text.as_bytes().get(gap.clone()).unwrap_or_default();
                 for_each_word(bytes, |word| words += u64::from(!strays.take(word)));
-                if words > slack {
+                if words > 0 {
                     gaps.push((number, gap, words));
                 }
             }
         }
+        if self.format == Format::Latex {
+            self.forgive_short(&mut gaps);
+        }
         let placed = |(number, gap, words)| Gap { place: self.place(number, gap), words };
         gaps.into_iter().map(placed).collect()
+    }
+
+    /// A few words here and there are arguments of macros; many of them are text.
+    fn forgive_short(&self, gaps: &mut Vec<(usize, Range<usize>, u64)>) {
+        let is_short = |words: &u64| *words <= MACRO_SLACK;
+        let short: u64 = gaps.iter().map(|(_, _, words)| *words).filter(is_short).sum();
+        if short <= MACRO_WORDS.max(self.words / MACRO_SHARE) {
+            gaps.retain(|(_, _, words)| !is_short(words));
+        }
     }
 
     /// The place of a gap as the reader counts places.
@@ -201,6 +250,25 @@ impl<'t> SourceAccount<'t> {
         };
         piece_in_any(sources, text, |word| strays.add(word));
     }
+}
+
+/// So many words more, or pieces in another order, need no finding: a reader may make a word or two.
+const UNREPORTED: u64 = 2;
+
+/// Says what a document has more than its source, and what comes in another order.
+fn report_more(account: &Account, findings: &mut Findings) {
+    if account.added > UNREPORTED {
+        let subject = counted(account.added, "word", "words");
+        findings.add_about(Code::TextAdded, &subject, None);
+    }
+    if account.moved > UNREPORTED {
+        let subject = counted(account.moved, "piece", "pieces");
+        findings.add_about(Code::TextMoved, &subject, None);
+    }
+}
+
+fn counted(count: u64, one: &str, many: &str) -> String {
+    format!("{count} {}", if count == 1 { one } else { many })
 }
 
 /// Words in a row that reached nothing.
@@ -245,7 +313,8 @@ impl Pieces for SourceAccount<'_> {
         self.formulas += 1;
         match self.format {
             Format::Word | Format::Html => {}
-            _ => self.aside(source),
+            Format::Latex => self.aside(source),
+            _ => self.find(source),
         }
     }
 }

@@ -20,6 +20,19 @@ impl Strays {
         strays
     }
 
+    /// All words of a text.
+    pub(super) fn of_text(text: &str) -> Self {
+        let mut strays = Self::default();
+        for_each_word(text.as_bytes(), |word| strays.add(word));
+        strays
+    }
+
+    /// The words that are left, with spaces between them.
+    pub(super) fn rest(&self) -> Vec<u8> {
+        let left = self.counts.iter().filter(|(_, count)| **count > 0);
+        left.flat_map(|(word, _)| word.iter().copied().chain([b' '])).collect()
+    }
+
     pub(super) fn add(&mut self, word: &[u8]) {
         match self.counts.get_mut(word) {
             Some(count) => *count += 1,

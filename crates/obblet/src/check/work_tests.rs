@@ -27,9 +27,8 @@ fn hostile_pages_take_work_in_proportion_to_their_length() {
         }
     }
     let names = |n: usize| "<p aria-labelledby=\"".to_string() + &"a ".repeat(n) + "\">";
-    let spans = |n: usize| {
-        "<table><tr>".to_string() + &"<td colspan=1000 rowspan=65534>x".repeat(n)
-    };
+    let spans =
+        |n: usize| "<table><tr>".to_string() + &"<td colspan=1000 rowspan=65534>x".repeat(n);
     let work = |text: &str| assert!(check(text.as_bytes(), Format::Html, &options, &()).is_ok());
     assert_linear("ids in one attribute", 2000, names, work);
     assert_linear("cells that reach far", 200, spans, work);

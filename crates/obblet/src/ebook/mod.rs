@@ -13,8 +13,8 @@ mod package;
 
 pub(crate) use classes::with_book_classes;
 
-use crate::assembly::{SplitPage, split};
 use crate::account::Account;
+use crate::assembly::{SplitPage, split};
 use crate::document::{
     BlockKind, CompactString, Document, Formatting, Inline, Picture, PictureSource, Place,
     plain_text, walk_inlines_mut,

@@ -39,6 +39,8 @@ pub enum Code {
     BytesReplaced,
     NestingTooDeep,
     SourceEmpty,
+    TextAdded,
+    TextMoved,
     TextUnaccounted,
     // Markdown.
     ContainerUnclosed,

@@ -45,6 +45,9 @@ pub struct Finding {
     pub file: Option<CompactString>,
     /// Line and column of `also`, once [`Findings::locate`] has run.
     pub also_position: Option<Position>,
+    /// Where else it happened, as far as that is kept: at most [`FINDINGS_PER_CODE`] places.
+    #[serde(skip)]
+    pub others: Vec<Place>,
     /// How many times it happened.
     pub count: u32,
     /// How many words were left out, where that is known.
@@ -155,6 +158,8 @@ impl Findings {
             Some(&index) => {
                 if let Some(finding) = self.list.get_mut(index) {
                     finding.count = finding.count.saturating_add(1);
+                    let has_room = finding.others.len() < FINDINGS_PER_CODE as usize;
+                    finding.others.extend(place.filter(|_| has_room));
                 }
             }
             None => {
@@ -196,6 +201,7 @@ impl Findings {
             position: None,
             file: None,
             also_position: None,
+            others: Vec::new(),
             count: 1,
             words: 0,
         };
@@ -206,20 +212,21 @@ impl Findings {
     pub(crate) fn add_words(&mut self, code: Code, words: u64, place: Place) {
         let counted = if words == 1 { "1 word".to_string() } else { format!("{words} words") };
         self.push(code, Some(counted.into()), Some(place), None);
-        if let Some(finding) = self.counts.get(&code).and_then(|(_, last)| self.list.get_mut(*last)) {
+        if let Some(finding) = self.counts.get(&code).and_then(|(_, last)| self.list.get_mut(*last))
+        {
             finding.words += words;
         }
     }
 
     /// Whether something that was left out here explains words that are missing; it says so then.
     pub(crate) fn explains(&mut self, place: Place, words: u64) -> bool {
-        let is_here = |finding: &&mut Finding| {
-            finding.place.is_some_and(|other| {
-                other.source == place.source
-                    && other.start < place.end.saturating_add(1)
-                    && other.end.saturating_add(NEIGHBOURHOOD) >= place.start
-            })
+        let covers = |other: &Place| {
+            other.source == place.source
+                && other.start < place.end.saturating_add(1)
+                && other.end.saturating_add(NEIGHBOURHOOD) >= place.start
         };
+        let is_here =
+            |finding: &&mut Finding| finding.place.iter().chain(&finding.others).any(covers);
         let leaves_out = |finding: &&mut Finding| {
             let is_lost = finding.severity() == Severity::Lost;
             finding.code.leaves_out() || is_lost && finding.weight() == Weight::Content

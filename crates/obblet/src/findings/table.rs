@@ -10,6 +10,8 @@ pub(super) const TABLE: &[(Code, &str, Severity, Weight, &str)] = &[
     (Code::BytesReplaced, "bytes-replaced", Problem, Content, "bytes that are no text in {} were replaced by U+FFFD"),
     (Code::NestingTooDeep, "nesting-too-deep", Changed, Structure, "nested too deep; what is deeper was moved up to the deepest level that is kept"),
     (Code::SourceEmpty, "source-empty", Problem, Content, "the source is empty"),
+    (Code::TextAdded, "text-added", Changed, Content, "the document holds words that the source does not: {}"),
+    (Code::TextMoved, "text-moved", Changed, Structure, "text stands in another order than in the source: {}"),
     (Code::TextUnaccounted, "text-unaccounted", Lost, Content, "text reached nothing, and nothing says why: {}"),
     (Code::ContainerUnclosed, "container-unclosed", Problem, Structure, "the container “{}” is never closed; it reaches to the end of what it stands in"),
     (Code::ExpansionLimit, "expansion-limit", Changed, Content, "references to long link definitions would blow the output up; from here on they stay text"),

@@ -6,8 +6,14 @@ use super::meaning::Meaning;
 use super::token::{Name, Token};
 
 /// Commands without which no environment takes its source as it is.
-const AS_IT_IS: [&str; 6] =
-    ["dospecials", "@verbatim", "verbatim@start", "VerbatimEnvironment", "FVB@Verbatim", "verbatim@"];
+const AS_IT_IS: [&str; 6] = [
+    "dospecials",
+    "@verbatim",
+    "verbatim@start",
+    "VerbatimEnvironment",
+    "FVB@Verbatim",
+    "verbatim@",
+];
 
 /// How many macros are looked into for them.
 const LOOKED_INTO: usize = 60;

@@ -7,10 +7,48 @@ use std::ops::Range;
 
 /// Commands whose arguments are no text, beginning with any of these words.
 const NAMING: [&str; 42] = [
-    "ref", "eqref", "pageref", "autoref", "cref", "Cref", "label", "cite", "Cite", "nocite", "parencite", "textcite",
-    "footcite", "input", "include", "bibliography", "usepackage", "RequirePackage", "documentclass", "set", "new",
-    "renew", "provide", "def", "let", "edef", "gdef", "hspace", "vspace", "index", "begin", "end", "add",
-    "color", "fontsize", "rule", "hyper", "href", "url", "gls", "pagestyle", "thispagestyle",
+    "ref",
+    "eqref",
+    "pageref",
+    "autoref",
+    "cref",
+    "Cref",
+    "label",
+    "cite",
+    "Cite",
+    "nocite",
+    "parencite",
+    "textcite",
+    "footcite",
+    "input",
+    "include",
+    "bibliography",
+    "usepackage",
+    "RequirePackage",
+    "documentclass",
+    "set",
+    "new",
+    "renew",
+    "provide",
+    "def",
+    "let",
+    "edef",
+    "gdef",
+    "hspace",
+    "vspace",
+    "index",
+    "begin",
+    "end",
+    "add",
+    "color",
+    "fontsize",
+    "rule",
+    "hyper",
+    "href",
+    "url",
+    "gls",
+    "pagestyle",
+    "thispagestyle",
 ];
 
 /// Takes note of the markup around words that were not reached.
@@ -29,7 +67,8 @@ pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
 
 fn reach_comment(at: usize, line: &str, aligned: &mut Aligned<'_>) {
     let bytes = line.as_bytes();
-    let is_comment = |sign: &usize| sign.checked_sub(1).and_then(|at| bytes.get(at)) != Some(&b'\\');
+    let is_comment =
+        |sign: &usize| sign.checked_sub(1).and_then(|at| bytes.get(at)) != Some(&b'\\');
     if let Some(sign) = memchr::memchr_iter(b'%', bytes).find(is_comment) {
         aligned.reach(at + sign..at + line.len());
     }

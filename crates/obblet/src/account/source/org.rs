@@ -12,7 +12,9 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
     for bracket in memmem::find_iter(text.as_bytes(), "][") {
         let line = text.get(from..bracket).unwrap_or_default();
         let line = line.rfind('\n').map_or(from, |end| from + end + 1);
-        let Some(open) = text.get(line..bracket).and_then(|line| line.rfind("[[")) else { continue };
+        let Some(open) = text.get(line..bracket).and_then(|line| line.rfind("[[")) else {
+            continue;
+        };
         slices.push(from..line + open);
         from = bracket;
     }
@@ -48,9 +50,8 @@ fn reach_line(text: &str, at: usize, line: &str, aligned: &mut Aligned<'_>) {
     let whole = start..at + line.len();
     let is_setting = inner.starts_with("#+") || inner.starts_with("# ");
     let is_field = inner.starts_with(':') && inner.get(1..).is_some_and(|rest| rest.contains(':'));
-    let is_planning = ["SCHEDULED:", "DEADLINE:", "CLOSED:", "CLOCK:"]
-        .iter()
-        .any(|word| inner.starts_with(word));
+    let is_planning =
+        ["SCHEDULED:", "DEADLINE:", "CLOSED:", "CLOCK:"].iter().any(|word| inner.starts_with(word));
     if is_setting || is_field || is_planning || inner.starts_with("%%(") {
         return aligned.reach(whole);
     }
@@ -62,8 +63,26 @@ fn reach_line(text: &str, at: usize, line: &str, aligned: &mut Aligned<'_>) {
     for (open, close) in [("<", ">"), ("\\", " ")] {
         reach_between(text, &(at..at + line.len()), (open, close), aligned);
     }
+    reach_pictures(at, line, aligned);
     if inner.starts_with('*') {
         reach_heading(start, inner, aligned);
+    }
+}
+
+/// Addresses of pictures, which show no words.
+fn reach_pictures(at: usize, line: &str, aligned: &mut Aligned<'_>) {
+    let signs = |c: char| c.is_whitespace() || matches!(c, '[' | ']' | '<' | '>' | '|');
+    let mut from = at;
+    for part in line.split_inclusive(signs) {
+        let start = from;
+        from += part.len();
+        let token = part.trim_end_matches(signs);
+        let is_picture = [".png", ".svg", ".jpg", ".jpeg", ".gif", ".webp", ".pdf"]
+            .iter()
+            .any(|end| token.to_ascii_lowercase().ends_with(end));
+        if is_picture && token.contains(':') {
+            aligned.reach(start..start + token.len());
+        }
     }
 }
 

@@ -3,8 +3,28 @@
 use memchr::{memchr, memmem};
 use std::ops::Range;
 
-/// Elements in which there is no text for readers.
-const WITHOUT_TEXT: [&str; 4] = ["script", "style", "template", "title"];
+/// Elements in which there is no text for readers, or text that is counted in another way.
+const WITHOUT_TEXT: [&str; 5] = ["math", "script", "style", "template", "title"];
+
+/// How many formulas there are.
+pub(in crate::account) fn formulas(text: &str) -> u64 {
+    let starts = memmem::find_iter(text.as_bytes(), "<math");
+    let ends_name = |at: &usize| matches!(text.as_bytes().get(at + 5), Some(b'>' | b' ' | b'\n'));
+    starts.filter(ends_name).count() as u64
+}
+
+/// Where the words of a source are: of a page that this program made in its main part alone, since
+/// everything around it is made anew.
+pub(in crate::account) fn source_slices(text: &str) -> Vec<Range<usize>> {
+    let slices = slices(text);
+    let head = text.find("<body").and_then(|body| text.get(..body)).unwrap_or_default();
+    if !head.contains("name=\"generator\" content=\"Obblet ") {
+        return slices;
+    }
+    let start = text.find("<main").unwrap_or(0);
+    let end = text.rfind("</main>").unwrap_or(text.len());
+    slices.into_iter().filter(|slice| slice.start >= start && slice.end <= end).collect()
+}
 
 /// Where the words are.
 pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
@@ -28,9 +48,8 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
 fn behind_tag(text: &str, at: usize) -> usize {
     let bytes = text.as_bytes();
     let rest = bytes.get(at..).unwrap_or_default();
-    let behind = |end: &[u8]| {
-        memmem::find(rest, end).map_or(bytes.len(), |found| at + found + end.len())
-    };
+    let behind =
+        |end: &[u8]| memmem::find(rest, end).map_or(bytes.len(), |found| at + found + end.len());
     match rest {
         [b'<', b'!', b'-', b'-', ..] => behind(b"-->"),
         [b'<', b'!' | b'?', ..] => behind(b">"),
@@ -38,11 +57,20 @@ fn behind_tag(text: &str, at: usize) -> usize {
         [b'<', first, ..] if first.is_ascii_alphabetic() => {
             let end = end_of_tag(bytes, at);
             let name = tag_name(text, at + 1);
+            let is_mark = name == "a" && is_note_mark(text.get(at..end).unwrap_or_default());
             let hidden = WITHOUT_TEXT.iter().find(|known| name.eq_ignore_ascii_case(known));
+            let hidden = hidden.copied().or(is_mark.then_some("a"));
             hidden.map_or(end, |name| end_of_element(bytes, end, name))
         }
         _ => at + 1,
     }
+}
+
+/// The marks of notes, and the ways back to them, are counted anew.
+fn is_note_mark(tag: &str) -> bool {
+    ["doc-noteref", "doc-backlink", "mso-footnote-id", "mso-endnote-id"]
+        .iter()
+        .any(|word| tag.contains(word))
 }
 
 fn tag_name(text: &str, from: usize) -> &str {

@@ -26,7 +26,8 @@ struct Field {
 
 /// Goes through the tags of a part.
 pub(in crate::account) fn words_of_part(xml: &str) -> WordsOfPart {
-    let mut scan = Scan { xml, found: WordsOfPart::default(), fields: Vec::new(), contents_from: None };
+    let mut scan =
+        Scan { xml, found: WordsOfPart::default(), fields: Vec::new(), contents_from: None };
     let mut at = 0;
     while let Some(found) = memchr(b'<', xml.as_bytes().get(at..).unwrap_or_default()) {
         at = scan.tag(at + found);
@@ -108,7 +109,9 @@ impl Scan<'_> {
         let tag = self.xml.get(at..end).unwrap_or_default();
         if tag.contains("\"begin\"") {
             self.fields.push(Field::default());
-        } else if tag.contains("\"end\"") && self.fields.pop().is_some_and(|field| field.is_contents) {
+        } else if tag.contains("\"end\"")
+            && self.fields.pop().is_some_and(|field| field.is_contents)
+        {
             let is_inside = self.fields.iter().any(|field| field.is_contents);
             if let Some(from) = self.contents_from.take_if(|_| !is_inside) {
                 self.found.contents.push(from..end);

@@ -101,7 +101,9 @@ impl Scan {
         let rest = piece.markup.get(start..)?;
         let behind = |rest: &str| piece.markup.len() - rest.len();
         if let Some(comment) = rest.strip_prefix("<!--") {
-            return Some(comment.split_once("-->").map_or(piece.markup.len(), |(_, it)| behind(it)));
+            return Some(
+                comment.split_once("-->").map_or(piece.markup.len(), |(_, it)| behind(it)),
+            );
         }
         let inside = rest.get(1..)?;
         let (is_end, inside) = inside.strip_prefix('/').map_or((false, inside), |it| (true, it));
@@ -115,18 +117,13 @@ impl Scan {
             self.close(&name);
             return Some(end);
         }
-        if TEXT_ONLY.contains(&name.as_str()) || name == "plaintext" {
-            let text = piece.markup.get(end..)?;
-            let closed = behind_text(text, &name).filter(|_| name != "plaintext");
-            return Some(closed.map_or_else(
-                || {
-                    // Without its end tag it is what somebody wrote.
-                    let put = "&lt;".to_string();
-                    self.edits.push(Edit { piece: number, start, end: start + 1, put });
-                    end
-                },
-                behind,
-            ));
+        let is_text = is_text_only(&name);
+        if is_text && let Some(text) = behind_text(piece.markup.get(end..)?, &name) {
+            return Some(behind(text));
+        }
+        if is_text && piece.line.is_none() {
+            self.spell_out(number, start);
+            return Some(end);
         }
         if is_risky(&name) {
             *self.counts.entry(name.clone()).or_default() += 1;
@@ -161,13 +158,31 @@ impl Scan {
         }
         let end = pieces.get(open.piece).map_or(0, |piece| piece.markup.trim_end().len());
         let put = format!("</{}>", open.name);
-        self.edits.push(Edit { piece: open.piece, start: end.max(open.end), end: end.max(open.end), put });
+        self.edits.push(Edit {
+            piece: open.piece,
+            start: end.max(open.end),
+            end: end.max(open.end),
+            put,
+        });
+    }
+
+    /// A tag without its end tag is what somebody wrote.
+    fn spell_out(&mut self, piece: usize, start: usize) {
+        self.edits.push(Edit { piece, start, end: start + 1, put: "&lt;".into() });
     }
 
     fn remove(&mut self, open: Open) {
+        if is_text_only(&open.name) {
+            return self.spell_out(open.piece, open.start);
+        }
         let Open { piece, start, end, .. } = open;
         self.edits.push(Edit { piece, start, end, put: String::new() });
     }
+}
+
+/// Whether an element holds text alone, up to its end tag.
+fn is_text_only(name: &str) -> bool {
+    TEXT_ONLY.contains(&name) || name == "plaintext"
 }
 
 /// Whether text inside of an element may be gone with it.

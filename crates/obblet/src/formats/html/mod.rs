@@ -20,8 +20,8 @@
 //! each is a finding. A formula whose tree is not known is MathML that shows its TeX source, with a
 //! finding. The mark behind a list's number (`1)`) is the browser's.
 
-mod bounded;
 mod address;
+mod bounded;
 mod citations;
 mod comments;
 pub(crate) mod css;
@@ -43,8 +43,8 @@ mod source_tags;
 mod tasks;
 
 pub use crate::document::id_of_words;
-pub use dom::{Spelling, Syntax};
 pub(crate) use bounded::{RawPiece, bounded};
+pub use dom::{Spelling, Syntax};
 pub(crate) use formula::formula_of;
 pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_parts, read_tree};

@@ -104,6 +104,11 @@ impl Reader<'_> {
             "data" | "label" | "output" => self.push_children(node, line),
             "math" => self.push_math(node, line),
             "obblet-part" => self.push_part(node, line),
+            // Of a control the words stay; of a film those that stand for it.
+            "button" | "object" | "video" | "audio" | "canvas" if self.has_words(node) => {
+                self.dropped(Code::ElementUnwrapped, name, node);
+                self.push_children(node, line);
+            }
             "script" | "style" | "template" | "noscript" | "object" | "embed" | "iframe"
             | "video" | "audio" | "canvas" | "svg" | "select" | "textarea" | "button" | "input"
             | "map" | "area" | "head" | "title" | "meta" | "link" | "base" => {
@@ -119,6 +124,10 @@ impl Reader<'_> {
                 self.push_children(node, line);
             }
         }
+    }
+
+    fn has_words(&self, node: NodeId) -> bool {
+        !self.text_of(node).trim().is_empty()
     }
 
     fn push_part(&mut self, node: NodeId, line: &mut Line) {

@@ -6,8 +6,8 @@ use super::{Body, Writer};
 use crate::document::Place;
 use crate::findings::{Code, Findings};
 use crate::formats::html::open_tags::OpenTags;
-use crate::formats::html::{RawPiece, bounded};
 use crate::formats::html::sanitise::sanitise;
+use crate::formats::html::{RawPiece, bounded};
 use std::ops::Range;
 
 /// Where raw HTML stands in the output that is not sanitised yet.

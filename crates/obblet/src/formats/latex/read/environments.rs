@@ -110,8 +110,8 @@ impl Reader<'_> {
             "verbatim" | "Verbatim" | "lstlisting" | "minted" | "alltt" | "BVerbatim"
             | "LVerbatim" | "SaveVerbatim" | "VerbatimOut" | "verbatimwrite" | "boxedverbatim"
             | "verbatimtab" | "spverbatim" | "codeexample" | "LTXexample" | "SideBySideExample"
-            | "CenterExample" | "dispExample" | "dispListing" | "tcblisting" | "tcboutputlisting"
-            | "sourcecode" | "listingcont" | "comment" | "filecontents" => {
+            | "CenterExample" | "dispExample" | "dispListing" | "tcblisting"
+            | "tcboutputlisting" | "sourcecode" | "listingcont" | "comment" | "filecontents" => {
                 self.verbatim_environment(name, spot);
             }
             "multicols" => self.columns(name, spot),

@@ -106,7 +106,8 @@ impl Reader<'_> {
                 self.front.argument();
             }
             "newtcblisting" | "lstnewenvironment" => {
-                arguments = self.front.option_text().and_then(|n| n.parse().ok()).unwrap_or(0_usize);
+                arguments =
+                    self.front.option_text().and_then(|n| n.parse().ok()).unwrap_or(0_usize);
                 self.front.option();
                 self.front.argument();
                 if command == "lstnewenvironment" {

@@ -9,10 +9,10 @@ use super::starts::{self, HtmlEnd};
 use super::tables;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
-use crate::work;
 use crate::document::{NESTING_LIMIT, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
+use crate::work;
 
 /// The block structure of a text, with all its link definitions.
 pub(super) struct BlockStructure {

@@ -5,9 +5,9 @@ use super::html_scan::RawScan;
 use super::inlines::{LinkTarget, TargetKind};
 use super::link_parts::{destination, skip_space, title};
 use super::text::LeafText;
-use crate::work;
 use crate::document::{Attributes, CompactString, Inline, Link, Place};
 use crate::formats::markdown::{Switch, Switches};
+use crate::work;
 use std::collections::HashMap;
 use std::ops::Range;
 

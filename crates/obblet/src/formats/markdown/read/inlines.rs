@@ -17,13 +17,13 @@ use super::inline_scan::{
 use super::link_parts::label;
 use super::notes::NoteLabels;
 use super::text::LeafText;
-use crate::work;
 use crate::document::{
     Attributes, Block, CompactString, Foreign, Inline, InlineCode, LineBreak, NoteId,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
 use crate::typography::Quotes;
+use crate::work;
 use std::ops::Range;
 
 /// One element of the flat list.

@@ -1,7 +1,7 @@
 //! Tables drawn with pipes.
 
-use crate::work;
 use crate::document::CellAlign;
+use crate::work;
 use std::ops::Range;
 
 /// The columns of a delimiter row such as `| :-- | --: |`, or `None` when it is not one. A row

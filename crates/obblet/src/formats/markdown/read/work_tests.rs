@@ -1,8 +1,6 @@
 //! Hostile texts take work in proportion to their length.
 
-use crate::formats::markdown::{
-    Dialect, MarkdownReadOptions, MarkdownWriteOptions, read, write,
-};
+use crate::formats::markdown::{Dialect, MarkdownReadOptions, MarkdownWriteOptions, read, write};
 use crate::work::assert_linear;
 
 type Text = fn(usize) -> String;

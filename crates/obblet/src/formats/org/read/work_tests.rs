@@ -6,7 +6,11 @@ use crate::work::assert_linear;
 
 /// Pieces that are repeated, with how often.
 const PIECES: [(&str, &str, usize); 24] = [
-    ("a page", "* A\n:PROPERTIES:\n:K: v\n:END:\nText /of/ *all* [[x][y]] ~c~.\n- a\n- b\n\n|a|b|\n|--|\n|1|2|\n#+begin_src sh\nx\n#+end_src\n", 30),
+    (
+        "a page",
+        "* A\n:PROPERTIES:\n:K: v\n:END:\nText /of/ *all* [[x][y]] ~c~.\n- a\n- b\n\n|a|b|\n|--|\n|1|2|\n#+begin_src sh\nx\n#+end_src\n",
+        30,
+    ),
     ("items in one line", "- ", 1000),
     ("open blocks", "#+begin_quote\n", 500),
     ("wrong ends", "#+begin_a\n#+end_b\n", 500),
@@ -36,6 +40,11 @@ const PIECES: [(&str, &str, usize); 24] = [
 fn hostile_texts_take_work_in_proportion_to_their_length() {
     let options = OrgReadOptions::default();
     for (name, piece, size) in PIECES {
-        assert_linear(name, size, |n| piece.repeat(n), |text| drop(read(&text.into(), &options, &())));
+        assert_linear(
+            name,
+            size,
+            |n| piece.repeat(n),
+            |text| drop(read(&text.into(), &options, &())),
+        );
     }
 }

@@ -2,8 +2,8 @@
 
 use super::Writer;
 use crate::document::{
-    Attributes, Block, BlockKind, Cell, CellAlign, Column, HeaderScope, Inline, RowGroupKind, Table,
-    build,
+    Attributes, Block, BlockKind, Cell, CellAlign, Column, HeaderScope, Inline, RowGroupKind,
+    Table, build,
 };
 use crate::formats::org::read::TABLE_FORMULAS;
 

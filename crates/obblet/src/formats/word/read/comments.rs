@@ -2,8 +2,8 @@
 
 use super::super::xml::{Element, Xml};
 use super::Reader;
-use super::parts::PartKind;
 use super::line::{Line, TextStyle};
+use super::parts::PartKind;
 use crate::document::{Comment, CommentEdge, CommentId, CommentMark, Inline};
 use crate::findings::Code;
 use std::collections::HashMap;

@@ -15,7 +15,6 @@ use crate::document::Inline;
 struct Control {
     /// It is a check box, and whether it is ticked.
     ticked: Option<bool>,
-    is_contents: bool,
     /// The name by which programs know it.
     tag: Option<String>,
     /// The title that people see.
@@ -30,9 +29,7 @@ impl Reader<'_> {
             match (property.ns, property.local()) {
                 (Ns::WordExtension, "checkbox") => found.ticked = Some(false),
                 (Ns::WordExtension, "checked") => found.ticked = Some(property.is_on()),
-                (Ns::Word, "docPartGallery") => {
-                    found.is_contents |= property.val().as_deref() == Some("Table of Contents");
-                }
+                (Ns::Word, "docPartGallery") => {}
                 (Ns::Word, "tag") => found.tag = property.string("val"),
                 (Ns::Word, "alias") => found.alias = property.string("val"),
                 _ if is_known(&property) => {}
@@ -49,12 +46,6 @@ impl Reader<'_> {
         while let Some(part) = xml.child(level) {
             match part.local() {
                 "sdtPr" => control = self.control(xml),
-                "sdtContent" if control.is_contents => {
-                    gatherer.push_contents(self.place());
-                    // Its entries are read for their paragraph count only.
-                    let mut unused = Gatherer::new(self.options.looks);
-                    self.gather(xml, &mut unused);
-                }
                 "sdtContent" => match control.tag.as_deref().and_then(Container::of_tag) {
                     Some(container) if !self.too_deep() => {
                         self.contained(container, control.alias.as_deref(), xml, gatherer);

@@ -213,11 +213,11 @@ impl Reader<'_> {
         let before = std::mem::take(&mut self.before_paragraph);
         let carried_over = std::mem::take(&mut self.carried_over);
         let fields = std::mem::take(&mut self.fields);
-        let contents = std::mem::take(&mut self.contents_fields);
+        let contents = std::mem::take(&mut self.holds_contents);
         let sequence = self.sequence.take();
         let found = read(self);
         self.sequence = sequence;
-        self.contents_fields = contents;
+        self.holds_contents = contents;
         self.fields = fields;
         self.carried_over = carried_over;
         self.before_paragraph = before;

@@ -5,7 +5,7 @@ use super::super::xml::{Element, Xml};
 use super::Reader;
 use super::line::{Frame, Line, TextStyle};
 use super::symbols::SymbolFont;
-use crate::document::{CompactString, Inline};
+use crate::document::{Block, BlockKind, CompactString, ContentsKind, ContentsList, Inline};
 use crate::findings::Code;
 
 /// An open complex field.
@@ -70,7 +70,11 @@ impl Reader<'_> {
         let words = words(&field.instruction);
         field.link = link_of(&words);
         field.is_contents = is_contents(&words);
-        self.contents_fields += usize::from(field.is_contents);
+        if field.is_contents {
+            self.begin_contents(&words, line);
+            field.opened_at = Some(line.depth());
+            return line.open(Frame::Contents);
+        }
         match &field.link {
             Some((address, title)) => {
                 field.opened_at = Some(line.depth());
@@ -80,8 +84,22 @@ impl Reader<'_> {
         }
     }
 
+    /// The list itself stands where its field begins.
+    fn begin_contents(&mut self, words: &[String], line: &Line) {
+        self.holds_contents = true;
+        if self.fields.iter().any(|field| field.is_contents) {
+            return;
+        }
+        let contents =
+            ContentsList { kind: ContentsKind::Headings, depth: depth_of_contents(words) };
+        let block = Block::new(BlockKind::Contents(Box::new(contents))).at(self.place());
+        match line.is_bare() {
+            true => self.before_paragraph.push(block),
+            false => self.behind_paragraph.push(block),
+        }
+    }
+
     fn end_field(&mut self, field: Field, line: &mut Line) {
-        self.contents_fields -= usize::from(field.is_contents);
         if let Some(depth) = field.opened_at {
             while line.depth() > depth {
                 line.close();
@@ -186,6 +204,11 @@ impl Reader<'_> {
             return;
         }
         for field in &mut self.fields {
+            if field.is_contents {
+                self.holds_contents = true;
+                field.opened_at = Some(line.depth());
+                line.open(Frame::Contents);
+            }
             if let Some((address, title)) = &field.link {
                 field.opened_at = Some(line.depth());
                 line.open(Frame::Link { address: address.clone(), title: title.clone() });
@@ -233,6 +256,13 @@ impl Reader<'_> {
             FormField::Text => Some(FormField::Text),
         }
     }
+}
+
+/// How many levels of headings a list of contents shows: `\o "1-3"`; 0 for all.
+fn depth_of_contents(words: &[String]) -> u8 {
+    let levels = words.iter().position(|word| word == "\\o").and_then(|at| words.get(at + 1));
+    let last = levels.and_then(|levels| levels.rsplit('-').next());
+    last.and_then(|last| last.trim().parse().ok()).filter(|depth| *depth <= 9).unwrap_or(0)
 }
 
 /// A list of contents made of headings; lists of figures keep their entries.

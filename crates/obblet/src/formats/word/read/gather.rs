@@ -10,11 +10,10 @@ use super::paragraphs::{Paragraph, without_indents};
 use super::sections::Section;
 use super::styles::Role;
 use crate::document::{
-    Attributes, Block, BlockKind, BreakKind, CodeBlock, CompactString, ContentsKind, ContentsList,
-    Group, GroupRole, Heading, Inline, Length, List, ListItem, ListKind, ListSpacing, Looks,
-    NumberDelimiter, Numbering, NumeralStyle, Place, plain_text,
+    Attributes, Block, BlockKind, BreakKind, CodeBlock, CompactString, Group, GroupRole, Heading,
+    Inline, Length, List, ListItem, ListKind, ListSpacing, Looks, NumberDelimiter, Numbering,
+    NumeralStyle, Place, plain_text,
 };
-use std::mem;
 
 /// A list that may still get items.
 struct OpenList {
@@ -41,8 +40,6 @@ pub(super) struct Gatherer {
     lists: Vec<OpenList>,
     /// Where the section begins that is being read.
     section_start: usize,
-    /// The contents list that has been put already.
-    has_contents: bool,
     /// The style of the paragraph before, where it wants no space to others of its style.
     last_style: Option<CompactString>,
 }
@@ -171,19 +168,11 @@ impl Gatherer {
                     _ => self.blocks.push(Block::new(BlockKind::Quotation(vec![block])).at(place)),
                 }
             }
-            Role::ContentsEntry => self.push_contents(place),
+            // The list is made anew where its field begins.
+            Role::ContentsEntry => {}
             Role::Caption => captions::push_caption(&mut self.blocks, paragraph, self.keeps_looks),
             Role::Text | Role::ListContinuation(_) => self.blocks.push(text_block(paragraph)),
         }
-    }
-
-    /// A list of contents is made anew; its entries say nothing.
-    pub(super) fn push_contents(&mut self, place: Place) {
-        if mem::replace(&mut self.has_contents, true) {
-            return;
-        }
-        let contents = ContentsList { kind: ContentsKind::Headings, depth: 0 };
-        self.blocks.push(Block::new(BlockKind::Contents(Box::new(contents))).at(place));
     }
 
     /// Adds blocks to the last description.

@@ -128,6 +128,8 @@ pub(super) enum Frame {
     Direction(Direction),
     /// For these audiences only.
     Audiences(Vec<CompactString>),
+    /// Entries of a list of contents, which is made anew.
+    Contents,
 }
 
 #[derive(Debug)]
@@ -170,6 +172,15 @@ impl Line {
         self.open.iter().any(|(frame, _)| matches!(frame, Frame::Link { .. }))
     }
 
+    /// Whether readers would see nothing of it.
+    pub(super) fn shows_nothing(content: &[Inline]) -> bool {
+        content.iter().all(|inline| match inline {
+            Inline::Anchor(_) | Inline::Break(_) => true,
+            Inline::Text(text) => text.trim().is_empty(),
+            _ => false,
+        })
+    }
+
     /// How many frames are open.
     pub(super) fn depth(&self) -> usize {
         self.open.len()
@@ -195,6 +206,11 @@ impl Line {
             Frame::Change(revision) => attributes.edit().revision = Some(revision),
             Frame::Direction(direction) => attributes.edit().direction = Some(direction),
             Frame::Audiences(names) => attributes.edit().audiences = names,
+            Frame::Contents => {
+                let is_anchor = |inline: &Inline| matches!(inline, Inline::Anchor(_));
+                let anchors = content.into_iter().filter(is_anchor);
+                return anchors.for_each(|anchor| self.push(anchor, TextStyle::default()));
+            }
         }
         self.push(plain(attributes, content), TextStyle::default());
     }

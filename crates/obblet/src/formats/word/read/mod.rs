@@ -126,7 +126,7 @@ fn read_in_language<'b>(
         last_base: None,
         last_dress: None,
         fields: Vec::new(),
-        contents_fields: 0,
+        holds_contents: false,
         sequence: None,
         waiting_anchors: Vec::new(),
         has_anchors: false,
@@ -207,8 +207,8 @@ struct Reader<'b> {
     last_dress: Option<Rc<Dress>>,
     /// Open complex fields, the outermost first; they may span paragraphs.
     fields: Vec<Field>,
-    /// How many of them make a list of contents.
-    contents_fields: usize,
+    /// Whether the paragraph holds a part of a list of contents.
+    holds_contents: bool,
     /// The sequence that a number of the paragraph belongs to.
     sequence: Option<CompactString>,
     /// Bookmarks that stand between blocks: the next paragraph takes them.

@@ -65,7 +65,7 @@ impl Reader<'_> {
             line.push(Inline::Anchor(Box::new(anchor)), TextStyle::default());
         }
         self.waiting_comment_starts(&mut line);
-        let was_in_contents = self.contents_fields > 0;
+        self.holds_contents = false;
         self.reopen_fields(&mut line);
         let mut base: Option<Rc<TextBase>> = None;
         let level = xml.level();
@@ -94,7 +94,7 @@ impl Reader<'_> {
         let content = line.finish();
         let numbered = self.numbered(properties, &style, &content, place);
         let role = match properties.outline_level {
-            _ if was_in_contents || self.contents_fields > 0 => Role::ContentsEntry,
+            _ if self.holds_contents && Line::shows_nothing(&content) => Role::ContentsEntry,
             Some(level @ 0..=8) => Role::Heading(level + 1),
             _ => style.role,
         };

@@ -314,14 +314,10 @@ fn role_of_name(name: &str) -> Option<Role> {
     if let Some(level) = name.strip_prefix("heading ").and_then(|level| level.parse().ok()) {
         return Some(Role::Heading(level)).filter(|_| (1..=9).contains(&level));
     }
-    if name.strip_prefix("toc ").is_some_and(|level| level.parse::<u8>().is_ok()) {
-        return Some(Role::ContentsEntry);
-    }
     Some(match name {
         "title" => Role::Title,
         "quote" | "intense quote" | "block text" => Role::Quotation,
         "caption" => Role::Caption,
-        "toc heading" => Role::ContentsEntry,
         "list paragraph" => Role::ListContinuation(None),
         "thematic break" => Role::ThematicBreak,
         "verse" => Role::Verse,
