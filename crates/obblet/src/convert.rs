@@ -191,9 +191,6 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Format::Org => write_org(document, options, folder)?,
     };
     findings.extend(written.findings);
-    if matches!(options.format, Format::Latex | Format::Org | Format::Text) {
-        report_unmarked_notes(document, &mut findings);
-    }
     if !options.format.carries_looks() {
         destination::report_looks_left(document, &mut findings);
     }
@@ -271,7 +268,8 @@ fn then<'d>(
 }
 
 fn write_text(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
-    let (text, findings) = text::write(document, &options.house.text_write_options())?;
+    let (text, mut findings) = text::write(document, &options.house.text_write_options())?;
+    report_unmarked_notes(document, &mut findings);
     Ok(written_text(document, Format::Text, text, findings))
 }
 
@@ -310,7 +308,8 @@ fn write_latex(
 ) -> Result<Written, WriteError> {
     let latex_options =
         LatexWriteOptions { picture_folder, ..options.house.latex_write_options()? };
-    let (text, findings) = latex::write(document, &latex_options)?;
+    let (text, mut findings) = latex::write(document, &latex_options)?;
+    report_unmarked_notes(document, &mut findings);
     Ok(written_text(document, Format::Latex, text, findings))
 }
 
@@ -320,7 +319,8 @@ fn write_org(
     picture_folder: Option<String>,
 ) -> Result<Written, WriteError> {
     let org_options = OrgWriteOptions { picture_folder, ..options.house.org_write_options() };
-    let (text, findings) = org::write(document, &org_options)?;
+    let (text, mut findings) = org::write(document, &org_options)?;
+    report_unmarked_notes(document, &mut findings);
     Ok(written_text(document, Format::Org, text, findings))
 }
 

@@ -5,6 +5,7 @@
 //! where marks, references or line ends part them, words are compared one by one.
 
 use super::letters::{common, is_letter, next_letter, word_end};
+use super::strays::for_each_word;
 use memchr::memmem;
 use smallvec::SmallVec;
 use std::ops::Range;
@@ -196,13 +197,15 @@ impl<'t> Aligned<'t> {
         }
     }
 
-    /// Finds words that may be here and need not.
-    pub(super) fn hint(&mut self, text: &str) {
+    /// Finds words that may be here and need not; `elsewhere` gets those that are not.
+    pub(super) fn hint(&mut self, text: &str, elsewhere: impl FnMut(&[u8])) {
         let piece = text.as_bytes();
         let mut at = next_letter(piece, 0);
         while at < piece.len() {
             let rest = piece.get(at..).unwrap_or_default();
-            let Some(found) = self.beginning(rest) else { return };
+            let Some(found) = self.beginning(rest) else {
+                return for_each_word(rest, elsewhere);
+            };
             at = next_letter(piece, at + found);
         }
     }

@@ -22,6 +22,11 @@ pub(crate) use reading::{SourceAccount, of_parts, of_reading};
 
 use serde::Serialize;
 
+/// A word or two in a row may be a mark or a label that is spelled in another way; so many of them in all
+/// need no finding.
+const MARK: u64 = 2;
+const FEW_WORDS: u64 = 12;
+
 /// How many words went through a conversion. A word is a run of letters or digits.
 ///
 /// ```

@@ -1,12 +1,12 @@
 //! Between a document and what was written of it.
 
-use super::Account;
 use super::align::{Aligned, piece_in_any};
 use super::letters::words;
 use super::pieces::{self, Pieces};
 use super::source::page;
 use super::source::word::words_of_part;
 use super::strays::{Strays, for_each_word};
+use super::{Account, FEW_WORDS};
 use crate::Format;
 use crate::document::{Document, Place};
 use crate::findings::{Code, Findings};
@@ -33,7 +33,12 @@ pub(crate) fn of_output(
     }
     let mut outputs = match output {
         Output::Text(Format::Html, text) => vec![Aligned::with_tags(text, page::slices(text))],
-        Output::Text(_, text) => vec![Aligned::whole(text).apart()],
+        Output::Text(format, text) => {
+            let mut aligned = Aligned::whole(text).apart();
+            let body = text.find("\\begin{document}").filter(|_| *format == Format::Latex);
+            aligned.block_at(body.unwrap_or(0));
+            vec![aligned]
+        }
         Output::Parts(parts) => {
             parts.iter().map(|part| Aligned::with_tags(part, words_of_part(part).slices)).collect()
         }
@@ -41,15 +46,27 @@ pub(crate) fn of_output(
     let mut carried = Carried {
         outputs: &mut outputs,
         place: Place::default(),
+        is_beside: false,
         account: Account::default(),
         missing: Vec::new(),
     };
     pieces::give_blocks(&document.blocks, &mut carried);
+    carried.is_beside = true;
     pieces::give_beside(document, &mut carried);
     let Carried { mut account, missing, .. } = carried;
+    let mut missing = missing;
+    if matches!(output, Output::Text(Format::Latex, _)) {
+        // TeX has names for single letters beyond ASCII.
+        missing.retain(|(_, word)| word.is_ascii() || word.len() > 4);
+    }
     for (place, words) in without_strays(missing, &outputs) {
         account.output -= words.min(account.output);
-        match findings.explains(place, words) {
+        let is_explained = match place {
+            Some(place) => findings.explains(place, words),
+            None => findings.explains_notes(words),
+        };
+        let place = place.unwrap_or_default();
+        match is_explained {
             true => account.left_out += words,
             false => {
                 account.unaccounted += words;
@@ -61,12 +78,12 @@ pub(crate) fn of_output(
 }
 
 /// How many words of each block are nowhere in the output: some are, where writers keep another order.
-fn without_strays(missing: Vec<(Place, Box<[u8]>)>, outputs: &[Aligned<'_>]) -> Vec<(Place, u64)> {
+fn without_strays(missing: Vec<Missing>, outputs: &[Aligned<'_>]) -> Vec<(Option<Place>, u64)> {
     let mut strays: Vec<Strays> = match missing.is_empty() {
         true => Vec::new(),
         false => outputs.iter().map(Strays::of_gaps).collect(),
     };
-    let mut lost: Vec<(Place, u64)> = Vec::new();
+    let mut lost: Vec<(Option<Place>, u64)> = Vec::new();
     for (place, word) in missing {
         if strays.iter_mut().any(|strays| strays.take(&word)) {
             continue;
@@ -75,6 +92,10 @@ fn without_strays(missing: Vec<(Place, Box<[u8]>)>, outputs: &[Aligned<'_>]) -> 
             Some((known, count)) if *known == place => *count += 1,
             _ => lost.push((place, 1)),
         }
+    }
+    let short: u64 = lost.iter().map(|(_, words)| *words).filter(|words| *words <= LABEL).sum();
+    if short <= FEW_WORDS {
+        lost.retain(|(_, words)| *words > LABEL);
     }
     lost
 }
@@ -86,13 +107,18 @@ pub(crate) fn of_page(document: u64, html: &str, findings: &mut Findings) -> Acc
     of_words(document, output, findings)
 }
 
+/// Where only numbers are known, whatever was left out explains that there are fewer words.
 fn of_words(document: u64, output: u64, findings: &mut Findings) -> Account {
     let output = output.min(document);
-    let unaccounted = document - output;
-    if unaccounted > 0 {
-        findings.add_words(Code::TextUnaccounted, unaccounted, Place::default());
+    let missing = document - output;
+    let mut account = Account { document, output, ..Account::default() };
+    if missing > 0 && findings.explains_any(missing) {
+        account.left_out = missing;
+    } else if missing > 0 {
+        account.unaccounted = missing;
+        findings.add_words(Code::TextUnaccounted, missing, Place::default());
     }
-    Account { document, output, unaccounted, ..Account::default() }
+    account
 }
 
 /// Of a plain text the words count, in any order. What has grown together, as a letter and its index do,
@@ -136,13 +162,20 @@ impl Pieces for Counted {
     fn raw(&mut self, _: &str, _: &str) {}
 }
 
+/// So many words of a block may be a label that a writer spells in another way.
+const LABEL: u64 = 3;
+
+/// A word that is not there, with the block it stands in; `None` for one of a note or comment.
+type Missing = (Option<Place>, Box<[u8]>);
+
 /// What was found of a document in its output.
 struct Carried<'o, 't> {
     outputs: &'o mut [Aligned<'t>],
     place: Place,
     account: Account,
-    /// Words that are not there, with the block they stand in.
-    missing: Vec<(Place, Box<[u8]>)>,
+    /// Notes and comments are looked for.
+    is_beside: bool,
+    missing: Vec<Missing>,
 }
 
 impl Pieces for Carried<'_, '_> {
@@ -155,12 +188,12 @@ impl Pieces for Carried<'_, '_> {
         let count = words(text);
         self.account.document += count;
         self.account.output += count;
-        let place = self.place;
+        let place = (!self.is_beside).then_some(self.place);
         piece_in_any(self.outputs, text, |word| self.missing.push((place, word.into())));
     }
 
     fn aside(&mut self, text: &str) {
-        self.outputs.iter_mut().for_each(|output| output.hint(text));
+        self.outputs.iter_mut().for_each(|output| output.hint(text, |_| ()));
     }
 
     fn raw(&mut self, format: &str, markup: &str) {

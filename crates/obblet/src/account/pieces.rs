@@ -16,6 +16,9 @@ pub(super) trait Pieces {
     /// formulas, what a reference showed.
     fn aside(&mut self, text: &str);
 
+    /// Words that readers do not see: addresses, names of places.
+    fn attribute(&mut self, _text: &str) {}
+
     /// Markup of another format, with words in it.
     fn raw(&mut self, format: &str, markup: &str);
 
@@ -98,6 +101,8 @@ fn give_inline(inline: &Inline, pieces: &mut impl Pieces) {
         Inline::Formula(formula) => pieces.formula(&formula.source),
         Inline::Foreign(foreign) => pieces.raw(&foreign.format, &foreign.markup),
         Inline::Timestamp(timestamp) => pieces.aside(&timestamp.spelled()),
+        Inline::Link(link) => pieces.attribute(&link.address),
+        Inline::Reference(reference) => pieces.attribute(&reference.target),
         Inline::Citation(citation) => {
             citation.works.iter().for_each(|cite| pieces.aside(&cite.key));
         }

@@ -1,23 +1,23 @@
 //! Between a source and the document that was read from it.
 
-use super::Account;
 use super::align::{Aligned, piece_in_any};
 use super::letters::words;
 use super::pieces::{self, Pieces};
 use super::source::word::{WordsOfPart, words_of_part};
 use super::source::{latex, markdown, org, page};
 use super::strays::{Strays, for_each_word};
+use super::{Account, FEW_WORDS, MARK};
 use crate::Format;
 use crate::document::{Block, Document, Place, SourceMap};
 use crate::findings::{Code, Findings};
 use std::ops::Range;
 
 /// How many words in a row may have reached nothing without a finding, where macros decide what becomes
-/// of arguments.
+/// of arguments, and how large a part of all words such rows may be.
 const MACRO_SLACK: u64 = 5;
-/// How many words such rows may have together: so many, or a part of all words.
-const MACRO_WORDS: u64 = 20;
 const MACRO_SHARE: u64 = 50;
+/// The part of all words that marks and labels may be elsewhere.
+const MARK_SHARE: u64 = 2000;
 
 /// Accounts for a text that was read.
 pub(crate) fn of_reading(
@@ -58,6 +58,8 @@ pub(crate) struct SourceAccount<'t> {
     words: u64,
     /// Words of the document that were not found in the source.
     strays: Strays,
+    /// Words that were found in markup, though they stand in the text.
+    mistaken: Strays,
     /// Blocks that come before those they stand behind.
     moved: u64,
     formulas: u64,
@@ -94,6 +96,7 @@ impl<'t> SourceAccount<'t> {
             is_beside: false,
             words: 0,
             strays: Strays::default(),
+            mistaken: Strays::default(),
             moved: 0,
             formulas: 0,
         }
@@ -109,6 +112,9 @@ impl<'t> SourceAccount<'t> {
         self.is_beside = true;
         self.notes_under_other_labels(document);
         pieces::give_beside(document, self);
+        for (_, field) in document.bibliography.iter().flat_map(|work| &work.fields) {
+            for_each_word(field.as_bytes(), |word| self.mistaken.add(word));
+        }
         for line in pieces::of_itself(document) {
             for source in &mut self.sources {
                 source.go_to(0);
@@ -119,7 +125,7 @@ impl<'t> SourceAccount<'t> {
 
     /// Notes stand behind their labels.
     fn notes_under_other_labels(&mut self, document: &Document) {
-        if self.format != Format::Markdown {
+        if !matches!(self.format, Format::Markdown | Format::Org) {
             return;
         }
         for note in &document.notes {
@@ -172,7 +178,7 @@ impl<'t> SourceAccount<'t> {
     fn reach_markup(&mut self) {
         for (text, source) in self.texts.iter().zip(&mut self.sources) {
             match self.format {
-                Format::Markdown => markdown::reach_markup(text, source),
+                Format::Markdown => markdown::reach_markup(text, source, &mut self.mistaken),
                 Format::Org => org::reach_markup(text, source),
                 Format::Latex => latex::reach_markup(text, source),
                 Format::Html => markdown::reach_references_of(text, source),
@@ -188,30 +194,38 @@ impl<'t> SourceAccount<'t> {
 
     fn gaps(&mut self) -> Vec<Gap> {
         let mut gaps: Vec<(usize, Range<usize>, u64)> = Vec::new();
-        for (number, (text, source)) in self.texts.iter().zip(&self.sources).enumerate() {
+        // Of a file that Org includes a part may be wanted alone.
+        let files = if self.format == Format::Org { 1 } else { usize::MAX };
+        for (number, (text, source)) in self.texts.iter().zip(&self.sources).enumerate().take(files)
+        {
             for gap in source.gaps() {
                 // What the document holds elsewhere stands in another order there.
                 let mut words = 0;
-                let strays = &mut self.strays;
+                let (strays, mistaken) = (&mut self.strays, &mut self.mistaken);
                 let bytes = text.as_bytes().get(gap.clone()).unwrap_or_default();
-                for_each_word(bytes, |word| words += u64::from(!strays.take(word)));
+                for_each_word(bytes, |word| {
+                    words += u64::from(!strays.take(word) && !mistaken.take(word));
+                });
                 if words > 0 {
                     gaps.push((number, gap, words));
                 }
             }
         }
-        if self.format == Format::Latex {
-            self.forgive_short(&mut gaps);
-        }
+        self.forgive_short(&mut gaps);
         let placed = |(number, gap, words)| Gap { place: self.place(number, gap), words };
         gaps.into_iter().map(placed).collect()
     }
 
-    /// A few words here and there are arguments of macros; many of them are text.
+    /// A word or two here and there may be a mark or a label, in LaTeX a few words arguments of macros;
+    /// many of them are text.
     fn forgive_short(&self, gaps: &mut Vec<(usize, Range<usize>, u64)>) {
-        let is_short = |words: &u64| *words <= MACRO_SLACK;
+        let (longest, share) = match self.format {
+            Format::Latex => (MACRO_SLACK, MACRO_SHARE),
+            _ => (MARK, MARK_SHARE),
+        };
+        let is_short = |words: &u64| *words <= longest;
         let short: u64 = gaps.iter().map(|(_, _, words)| *words).filter(is_short).sum();
-        if short <= MACRO_WORDS.max(self.words / MACRO_SHARE) {
+        if short <= FEW_WORDS.max(self.words / share) {
             gaps.retain(|(_, _, words)| !is_short(words));
         }
     }
@@ -226,7 +240,14 @@ impl<'t> SourceAccount<'t> {
             Some(_) => Place::default(),
             None => {
                 let source = u32::try_from(number).unwrap_or(u32::MAX);
-                Place { source, ..Place::new(gap.start, gap.end) }
+                // Places of pages are lines.
+                let line =
+                    self.texts.get(number).and_then(|text| text.get(..gap.start)?.rfind('\n'));
+                let start = match self.format {
+                    Format::Html => line.map_or(0, |end| end + 1),
+                    _ => gap.start,
+                };
+                Place { source, ..Place::new(start, gap.end) }
             }
         }
     }
@@ -252,16 +273,16 @@ impl<'t> SourceAccount<'t> {
     }
 }
 
-/// So many words more, or pieces in another order, need no finding: a reader may make a word or two.
-const UNREPORTED: u64 = 2;
+/// So many pieces in another order need no finding: a caption or two, a mark.
+const FEW_MOVED: u64 = 4;
 
 /// Says what a document has more than its source, and what comes in another order.
 fn report_more(account: &Account, findings: &mut Findings) {
-    if account.added > UNREPORTED {
+    if account.added >= FEW_WORDS {
         let subject = counted(account.added, "word", "words");
         findings.add_about(Code::TextAdded, &subject, None);
     }
-    if account.moved > UNREPORTED {
+    if account.moved > FEW_MOVED {
         let subject = counted(account.moved, "piece", "pieces");
         findings.add_about(Code::TextMoved, &subject, None);
     }
@@ -301,12 +322,19 @@ impl Pieces for SourceAccount<'_> {
 
     fn aside(&mut self, text: &str) {
         if let Some(source) = self.sources.get_mut(self.current) {
-            source.hint(text);
+            let mistaken = &mut self.mistaken;
+            source.hint(text, |word| mistaken.add(word));
         }
     }
 
+    fn attribute(&mut self, text: &str) {
+        for_each_word(text.as_bytes(), |word| self.mistaken.add(word));
+    }
+
     fn raw(&mut self, _format: &str, markup: &str) {
-        self.find(markup);
+        if let Some(source) = self.sources.get_mut(self.current) {
+            source.piece(markup, |_| ());
+        }
     }
 
     fn formula(&mut self, source: &str) {

@@ -3,6 +3,7 @@
 use super::align::Aligned;
 use super::letters::{next_letter, word_end};
 use crate::hashing::QuickMap;
+use std::ops::Range;
 
 /// How often each word is there.
 #[derive(Debug, Default)]
@@ -25,6 +26,19 @@ impl Strays {
         let mut strays = Self::default();
         for_each_word(text.as_bytes(), |word| strays.add(word));
         strays
+    }
+
+    /// Words of a stretch that pieces were found in.
+    pub(super) fn add_reached(&mut self, text: &Aligned<'_>, range: Range<usize>) {
+        let bytes = text.bytes_of(&range);
+        let mut at = next_letter(bytes, 0);
+        while at < bytes.len() {
+            let end = word_end(bytes, at).max(at + 1);
+            if text.is_reached(range.start + at) {
+                self.add(bytes.get(at..end).unwrap_or_default());
+            }
+            at = next_letter(bytes, end);
+        }
     }
 
     /// The words that are left, with spaces between them.

@@ -8,14 +8,8 @@ use crate::findings::{Code, Findings};
 use crate::{Format, ReadOptions, WriteOptions, read, write};
 use std::io::Read as _;
 
-const FORMATS: [Format; 6] = [
-    Format::Markdown,
-    Format::Html,
-    Format::Word,
-    Format::Latex,
-    Format::Org,
-    Format::Text,
-];
+const FORMATS: [Format; 6] =
+    [Format::Markdown, Format::Html, Format::Word, Format::Latex, Format::Org, Format::Text];
 
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 enum What {
@@ -49,8 +43,10 @@ fn sample() -> String {
         text.push_str(&format!(
             "| Part {number} | Work |\n| --- | --- |\n| {place} board | oak {number} |\n| {place} pin | ash {number} |\n\n",
         ));
-        text.push_str(&format!("- grease the {place}\n- sweep {number} steps\n- lock door {place}\n\n"));
-        text.push_str(&format!("[^{place}]: Keeper {number} lives behind the {place} wall.\n\n"));
+        text.push_str(&format!(
+            "- grease the {place}\n- sweep {number} steps\n- lock door {place}\n\n"
+        ));
+        text.push_str(&format!("[^{place}]: Keeper {number} lives behind the {place} wall, and lights the lamps of the {place} before each ebb.\n\n"));
     }
     text
 }
@@ -108,7 +104,8 @@ fn changed(document: &Document, what: What, change: Change, step: usize) -> Opti
     };
     match what {
         What::Runs => walk_inlines_mut(&mut changed.blocks, |_, list| {
-            let is_run = |inline: &Inline| matches!(inline, Inline::Text(text) if text.trim().len() > 3);
+            let is_run =
+                |inline: &Inline| matches!(inline, Inline::Text(text) if text.trim().len() > 3);
             alter(list, change, is_run, &mut is_hit);
         }),
         What::Formulas => walk_inlines_mut(&mut changed.blocks, |_, list| {
@@ -151,11 +148,7 @@ fn alter_block(block: &mut Block, what: What, change: Change, is_hit: &mut impl 
     }
 }
 
-fn alter_contents(
-    contents: &mut [Vec<Block>],
-    change: Change,
-    is_hit: &mut impl FnMut() -> bool,
-) {
+fn alter_contents(contents: &mut [Vec<Block>], change: Change, is_hit: &mut impl FnMut() -> bool) {
     for at in 0..contents.len() {
         if contents[at].is_empty() || !is_hit() {
             continue;
@@ -224,14 +217,19 @@ fn a_reading_that_drops_doubles_or_swaps_is_noticed() {
         assert!(!is_reported, "{format:?} as it was read: {account:?}");
         for what in [What::Runs, What::Cells, What::Notes, What::Items, What::Formulas] {
             for change in [Change::Drop, Change::Double, Change::Swap] {
-                for step in [2, 3, 5] {
-                    let Some(mutant) = changed(&source.document, what, change, step) else { continue };
+                for step in [2, 3, 4] {
+                    let Some(mutant) = changed(&source.document, what, change, step) else {
+                        continue;
+                    };
                     if is_unnoticed(format, what, change) {
                         continue;
                     }
                     tried += 1;
                     let (account, is_reported) = account_of(&source, &mutant);
-                    assert!(is_reported, "{format:?}, {what:?}, {change:?}, every {step}th: {account:?}");
+                    assert!(
+                        is_reported,
+                        "{format:?}, {what:?}, {change:?}, every {step}th: {account:?}"
+                    );
                 }
             }
         }
@@ -244,9 +242,13 @@ fn a_writer_that_drops_is_noticed_in_each_format() {
     let source = source_in(Format::Markdown);
     for format in FORMATS {
         for what in [What::Runs, What::Cells, What::Notes, What::Items] {
-            for step in [2, 5] {
-                let Some(mutant) = changed(&source.document, what, Change::Drop, step) else { continue };
-                let written = write(&mutant, &WriteOptions::format(format)).expect("it is written");
+            for step in [2, 4] {
+                let Some(mutant) = changed(&source.document, what, Change::Drop, step) else {
+                    continue;
+                };
+                let house = WriteOptions::house("body").expect("a house");
+                let options = WriteOptions { format, ..house };
+                let written = write(&mutant, &options).expect("it is written");
                 let mut findings = Findings::new();
                 let parts;
                 let texts: Vec<&str>;
@@ -259,7 +261,10 @@ fn a_writer_that_drops_is_noticed_in_each_format() {
                     format => Output::Text(format, written.text()),
                 };
                 let account = of_output(&source.document, &output, &mut findings);
-                assert!(account.unaccounted > 0, "{format:?}, {what:?}, every {step}th: {account:?}");
+                assert!(
+                    account.unaccounted > 0,
+                    "{format:?}, {what:?}, every {step}th: {account:?}"
+                );
             }
         }
     }

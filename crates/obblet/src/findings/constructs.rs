@@ -19,6 +19,7 @@ pub struct Construct(u8);
 /// One row a construct: its name, how much it matters, and words that are only said of it. The first row
 /// with a word that fits holds, so what is said of parts of a thing stands before the thing.
 const CONSTRUCTS: &[(&str, Weight, &[&str])] = &[
+    ("deleted-text", Content, &["change deletes", "struck"]),
     ("tracked-change", Structure, &["tracked change", "deleted part of"]),
     ("page-break", Layout, &["page break", "kind of break"]),
     ("section-break", Layout, &["section break"]),
@@ -104,7 +105,6 @@ const CONSTRUCTS: &[(&str, Weight, &[&str])] = &[
     ("drawer", Structure, &["drawer"]),
     ("statement", Structure, &["statement", "theorem"]),
     ("ruby", Structure, &["ruby"]),
-    ("deleted-text", Content, &["struck", "deletes"]),
     ("hidden-text", Content, &["hidden"]),
     ("small-capitals", Formatting, &["small capitals"]),
     ("alignment", Formatting, &["centring", "in the middle", "aligned"]),

@@ -22,6 +22,9 @@ use std::fmt;
 /// Bytes behind a finding in which what it names may go on.
 const NEIGHBOURHOOD: u32 = 64;
 
+/// So many words may be a name, a mark or a label that a construct has.
+const FEW_WORDS: u64 = 12;
+
 /// How many findings of one code are kept one by one; later ones are only counted, on the last.
 pub const FINDINGS_PER_CODE: u32 = 500;
 
@@ -78,6 +81,12 @@ impl Finding {
     #[must_use]
     pub fn weight(&self) -> Weight {
         self.construct().map_or(self.code.weight(), Construct::weight)
+    }
+
+    /// Whether it may be about words that were left out.
+    fn leaves_out(&self) -> bool {
+        let is_lost = self.severity() == Severity::Lost;
+        self.code.leaves_out() || is_lost && self.weight() == Weight::Content
     }
 
     /// What happened, in words, without the place.
@@ -225,13 +234,16 @@ impl Findings {
                 && other.start < place.end.saturating_add(1)
                 && other.end.saturating_add(NEIGHBOURHOOD) >= place.start
         };
-        let is_here =
-            |finding: &&mut Finding| finding.place.iter().chain(&finding.others).any(covers);
-        let leaves_out = |finding: &&mut Finding| {
-            let is_lost = finding.severity() == Severity::Lost;
-            finding.code.leaves_out() || is_lost && finding.weight() == Weight::Content
+        let is_here = |finding: &&mut Finding| {
+            // Raw HTML in several blocks is looked at as a whole, and has no place.
+            let is_anywhere = finding.place.is_none() && finding.code == Code::ElementDropped;
+            is_anywhere || finding.place.iter().chain(&finding.others).any(covers)
         };
-        let leaving_out = self.list.iter_mut().filter(leaves_out);
+        // A few words may be what any construct held.
+        let may_be = |finding: &&mut Finding| {
+            finding.leaves_out() || words <= FEW_WORDS && finding.code.is_about_constructs()
+        };
+        let leaving_out = self.list.iter_mut().filter(may_be);
         match leaving_out.filter(is_here).max_by_key(|finding| finding.place) {
             Some(finding) => {
                 finding.words += words;
@@ -239,6 +251,22 @@ impl Findings {
             }
             None => false,
         }
+    }
+
+    /// Whether anything that was left out explains words that are missing; it says so then.
+    pub(crate) fn explains_any(&mut self, words: u64) -> bool {
+        let found = self.list.iter_mut().find(|finding| finding.leaves_out());
+        found.map(|finding| finding.words += words).is_some()
+    }
+
+    /// Whether notes or comments that were left out explain words that are missing; it says so then.
+    pub(crate) fn explains_notes(&mut self, words: u64) -> bool {
+        let is_note = |finding: &&mut Finding| {
+            let name = finding.construct().map_or("", Construct::name);
+            finding.severity() == Severity::Lost && matches!(name, "comment" | "note" | "note-mark")
+        };
+        let found = self.list.iter_mut().find(is_note);
+        found.map(|finding| finding.words += words).is_some()
     }
 
     /// The findings, to be changed.
@@ -287,7 +315,10 @@ impl Findings {
     /// Joins findings that say the same of the same place.
     fn join_equal(&mut self) {
         self.list.dedup_by(|later, first| {
+            // What was mended or changed twice in one place is two things.
+            let is_fault = matches!(later.severity(), Severity::Lost | Severity::Problem);
             let is_same = later.place.is_some()
+                && is_fault
                 && (later.code, later.place, later.also) == (first.code, first.place, first.also)
                 && later.subject == first.subject;
             if is_same && later.count > 1 {

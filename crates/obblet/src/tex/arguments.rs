@@ -117,12 +117,15 @@ impl Front<'_> {
         }
         let sign = open.to_string();
         self.findings.add_about(Code::GroupUnclosed, &sign, Some(first.spot.into()));
-        // What never ends is text.
-        let mut text = self.new_list();
-        text.push(first);
-        text.append(&mut tokens);
-        self.push_back(text);
-        None
+        // What never ends is text, as long as that does not lead to reading all again and again.
+        tokens.insert(0, first);
+        match self.push_back(tokens) {
+            Ok(()) => None,
+            Err(mut tokens) => {
+                tokens.remove(0);
+                Some(tokens)
+            }
+        }
     }
 
     /// Tokens as somebody would type them.

@@ -189,7 +189,8 @@ impl Front<'_> {
                 return Some(without_braces(tokens));
             }
         }
-        self.push_back(tokens);
+        // Else the macro has read what is left, as TeX would have.
+        let _ = self.push_back(tokens);
         None
     }
 

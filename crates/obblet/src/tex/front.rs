@@ -231,15 +231,15 @@ impl<'r> Front<'r> {
         self.levels.push(Level::Tokens(tokens, 0));
     }
 
-    /// Puts tokens back that were read for an argument which has no end. What was given back very often
-    /// already is not, so that no source is read again and again.
-    pub(super) fn push_back(&mut self, tokens: Vec<Located>) -> bool {
+    /// Puts tokens back that were read for an argument which has no end. When many were put back already
+    /// they stay with the caller, so that no source is read again and again.
+    pub(super) fn push_back(&mut self, tokens: Vec<Located>) -> Result<(), Vec<Located>> {
         self.given_back += tokens.len();
-        let may_be = self.given_back <= GIVEN_BACK;
-        if may_be {
-            self.push(tokens);
+        if self.given_back > GIVEN_BACK {
+            return Err(tokens);
         }
-        may_be
+        self.push(tokens);
+        Ok(())
     }
 
     pub(crate) fn push_one(&mut self, token: Located) {

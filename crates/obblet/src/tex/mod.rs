@@ -32,7 +32,7 @@ pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
 const EXPANSIONS: usize = 500_000;
 
 /// The most tokens that are read a second time.
-const GIVEN_BACK: usize = 2_000_000;
+const GIVEN_BACK: usize = 200_000;
 
 /// How many tokens macros may make.
 const MADE_TOKENS: usize = 20_000_000;

@@ -47,8 +47,7 @@ impl Front<'_> {
                 return Some(taken);
             }
         }
-        self.push_back(tokens);
-        None
+        self.push_back(tokens).err().map(|tokens| self.typed(&tokens))
     }
 
     /// The source up to the end of some code in a line; `None`, and nothing is taken, where the paragraph

@@ -51,6 +51,9 @@ const NAMING: [&str; 42] = [
     "thispagestyle",
 ];
 
+/// Bytes of the longest arguments that are passed over.
+const LONGEST: usize = 1 << 10;
+
 /// Takes note of the markup around words that were not reached.
 pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
     if let Some(body) = text.find("\\begin{document}") {
@@ -85,7 +88,7 @@ fn reach_commands(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>) 
         let mut end = start + 1 + length.max(1);
         let name = text.get(start + 1..start + 1 + length).unwrap_or_default();
         if NAMING.iter().any(|known| name.starts_with(known)) {
-            end = end_of_arguments(bytes, behind_name(bytes, end), region.end);
+            end = end_of_arguments(bytes, behind_name(bytes, end), region.end.min(end + LONGEST));
         }
         aligned.reach(start..end.min(text.len()));
         at = floor(text, end.max(start + 1));

@@ -1,6 +1,7 @@
 //! What is surely markup where nothing of a Markdown source was read.
 
 use super::super::align::Aligned;
+use super::super::strays::Strays;
 use super::page::end_of_tag;
 use super::{lines, reach_between, regions_with_gaps};
 use memchr::memmem;
@@ -48,7 +49,7 @@ fn end_of_address(text: &str, start: usize) -> Option<usize> {
             b'\n' => lines += 1,
             _ => {}
         }
-        if depth == 0 || lines > 1 {
+        if depth == 0 || lines > 2 {
             return (depth == 0).then_some(at);
         }
     }
@@ -64,15 +65,22 @@ pub(in crate::account) fn reach_list_marks(text: &str, aligned: &mut Aligned<'_>
     }
 }
 
-/// Takes note of the markup around words that were not reached.
-pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
+/// Takes note of the markup around words that were not reached. A word that was found in a tag, though it
+/// stands in the text, goes to `mistaken`.
+pub(in crate::account) fn reach_markup(
+    text: &str,
+    aligned: &mut Aligned<'_>,
+    mistaken: &mut Strays,
+) {
     reach_front_matter(text, aligned);
     for region in regions_with_gaps(text, aligned) {
         reach_between(text, &region, ("][", "]"), aligned);
         reach_between(text, &region, ("[^", "]"), aligned);
         reach_between(text, &region, ("[!", "]"), aligned);
-        reach_between(text, &region, ("{", "}"), aligned);
-        reach_tags(text, &region, aligned);
+        reach_between(text, &region, ("[x", "]"), aligned);
+        reach_between(text, &region, ("[X", "]"), aligned);
+        reach_attributes(text, &region, aligned);
+        reach_tags(text, &region, aligned, mistaken);
         reach_references(text, &region, aligned);
         let mut is_open = false;
         for (at, line) in lines(text, &region) {
@@ -97,7 +105,7 @@ fn reach_front_matter(text: &str, aligned: &mut Aligned<'_>) {
     }
 }
 
-fn reach_tags(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>) {
+fn reach_tags(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>, mistaken: &mut Strays) {
     let mut at = region.start;
     while let Some(found) = text.get(at..region.end).and_then(|rest| rest.find('<')) {
         let start = at + found;
@@ -105,8 +113,25 @@ fn reach_tags(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>) {
         at = start + 1;
         if next.is_ascii_alphabetic() || matches!(next, b'/' | b'?' | b'!') {
             let end = end_of_tag(text.as_bytes(), start).min(region.end);
+            mistaken.add_reached(aligned, start..end);
             aligned.reach(start..end);
             at = end.max(at);
+        }
+    }
+}
+
+/// `{#id .class key=value}`
+fn reach_attributes(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>) {
+    let mut at = region.start;
+    while let Some(found) = text.get(at..region.end).and_then(|rest| rest.find('{')) {
+        let start = at + found;
+        at = start + 1;
+        let Some(inside) = text.get(at..region.end).and_then(|rest| rest.split('}').next()) else {
+            continue;
+        };
+        let is_attributes = inside.starts_with(['#', '.', ':']) || inside.contains('=');
+        if is_attributes && !inside.contains(['\\', '\n']) {
+            aligned.reach(start..at + inside.len());
         }
     }
 }
@@ -138,7 +163,7 @@ fn reach_line(at: usize, line: &str, aligned: &mut Aligned<'_>) -> bool {
     let inner = line.trim_start_matches([' ', '\t', '>']);
     let start = at + line.len() - inner.len();
     let is_fence = ["```", "~~~", ":::"].iter().any(|mark| inner.starts_with(mark));
-    let is_definition = inner.starts_with('[') && inner.contains("]:");
+    let is_definition = (inner.starts_with('[') || inner.starts_with("*[")) && inner.contains("]:");
     if is_fence || is_definition {
         let label = inner.find("]:").filter(|_| is_definition && inner.starts_with("[^"));
         // A note's text stands behind its label.

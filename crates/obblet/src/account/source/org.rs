@@ -32,6 +32,10 @@ pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
             ("<<", ">>"),
             ("@@", ":"),
             ("[cite", "]"),
+            ("[X", "]"),
+            ("\\begin{", "}"),
+            ("\\end{", "}"),
+            ("\\label{", "}"),
             ("[@", "]"),
             ("src_", "{"),
             ("call_", ")"),
@@ -60,12 +64,20 @@ fn reach_line(text: &str, at: usize, line: &str, aligned: &mut Aligned<'_>) {
     if is_mark {
         aligned.reach(start..start + digits);
     }
-    for (open, close) in [("<", ">"), ("\\", " ")] {
-        reach_between(text, &(at..at + line.len()), (open, close), aligned);
-    }
+    reach_between(text, &(at..at + line.len()), ("<", ">"), aligned);
+    reach_entities(at, line, aligned);
     reach_pictures(at, line, aligned);
     if inner.starts_with('*') {
         reach_heading(start, inner, aligned);
+    }
+}
+
+/// `\alpha`
+fn reach_entities(at: usize, line: &str, aligned: &mut Aligned<'_>) {
+    for (sign, _) in line.match_indices('\\') {
+        let name = line.as_bytes().iter().skip(sign + 1);
+        let length = name.take_while(|byte| byte.is_ascii_alphanumeric()).count();
+        aligned.reach(at + sign..at + sign + 1 + length);
     }
 }
 
@@ -95,6 +107,9 @@ fn reach_heading(start: usize, inner: &str, aligned: &mut Aligned<'_>) {
         aligned.reach(from..from + first.len());
     }
     let line = inner.trim_end();
+    if words.trim_end() == "Footnotes" {
+        aligned.reach(from..start + line.len());
+    }
     if line.ends_with(':')
         && let Some(tags) = line.rfind([' ', '\t']).map(|space| space + 1)
         && line.get(tags..).is_some_and(|tags| tags.starts_with(':'))

@@ -52,25 +52,40 @@ fn behind_tag(text: &str, at: usize) -> usize {
         |end: &[u8]| memmem::find(rest, end).map_or(bytes.len(), |found| at + found + end.len());
     match rest {
         [b'<', b'!', b'-', b'-', ..] => behind(b"-->"),
+        // Marks that a word processor puts before list paragraphs.
+        _ if text.get(at..).is_some_and(|rest| rest.starts_with("<![if !supportLists")) => {
+            behind(b"<![endif]>")
+        }
         [b'<', b'!' | b'?', ..] => behind(b">"),
         [b'<', b'/', ..] => behind(b">"),
         [b'<', first, ..] if first.is_ascii_alphabetic() => {
             let end = end_of_tag(bytes, at);
             let name = tag_name(text, at + 1);
-            let is_mark = name == "a" && is_note_mark(text.get(at..end).unwrap_or_default());
+            let is_mark = is_mark(name, text.get(at..end).unwrap_or_default());
             let hidden = WITHOUT_TEXT.iter().find(|known| name.eq_ignore_ascii_case(known));
-            let hidden = hidden.copied().or(is_mark.then_some("a"));
+            let hidden = hidden.copied().or(is_mark.then_some(name));
             hidden.map_or(end, |name| end_of_element(bytes, end, name))
         }
         _ => at + 1,
     }
 }
 
-/// The marks of notes, and the ways back to them, are counted anew.
-fn is_note_mark(tag: &str) -> bool {
-    ["doc-noteref", "doc-backlink", "mso-footnote-id", "mso-endnote-id"]
-        .iter()
-        .any(|word| tag.contains(word))
+/// The marks of notes and of list paragraphs, and the ways back to notes, are counted anew.
+fn is_mark(name: &str, tag: &str) -> bool {
+    const NOTES: [&str; 7] = [
+        "doc-noteref",
+        "doc-backlink",
+        "mso-footnote-id",
+        "mso-endnote-id",
+        "msocomanchor",
+        "#_ftnref",
+        "#_ednref",
+    ];
+    match name {
+        "a" => NOTES.iter().any(|word| tag.contains(word)),
+        "span" => tag.contains("mso-list:Ignore"),
+        _ => false,
+    }
 }
 
 fn tag_name(text: &str, from: usize) -> &str {

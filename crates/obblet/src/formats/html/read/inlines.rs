@@ -104,8 +104,8 @@ impl Reader<'_> {
             "data" | "label" | "output" => self.push_children(node, line),
             "math" => self.push_math(node, line),
             "obblet-part" => self.push_part(node, line),
-            // Of a control the words stay; of a film those that stand for it.
-            "button" | "object" | "video" | "audio" | "canvas" if self.has_words(node) => {
+            // Words that stand for a film or an object stay.
+            "object" | "video" | "audio" | "canvas" if self.has_words(node) => {
                 self.dropped(Code::ElementUnwrapped, name, node);
                 self.push_children(node, line);
             }

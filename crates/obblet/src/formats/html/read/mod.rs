@@ -463,8 +463,18 @@ impl<'d> Reader<'d> {
     }
 
     fn dropped(&mut self, code: Code, subject: &str, node: NodeId) {
-        let place = self.place(node);
+        let place = self.extent(node);
         self.findings.count(code, subject, Some(place));
+    }
+
+    /// From the node's line to the line on which what follows it begins.
+    fn extent(&self, node: NodeId) -> Place {
+        let start = self.place(node);
+        let around = std::iter::successors(Some(node), |node| self.dom.parent(*node));
+        let next = around.into_iter().find_map(|node| self.dom.next(node));
+        let line = next.map_or(usize::MAX, |next| self.dom.line(next) as usize);
+        let end = self.lines.get(line).or(self.lines.last()).map_or(start.end, |line| line.start);
+        Place { end: end.max(start.end), ..start }
     }
 }
 

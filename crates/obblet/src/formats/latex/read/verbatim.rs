@@ -129,6 +129,8 @@ impl Reader<'_> {
             }
         }
         let inside = self.raw_up_to_end(name);
+        // Looking for options leaves the end of the line where it was.
+        let inside = inside.strip_prefix('\n').unwrap_or(&inside).to_string();
         self.sheet.end_paragraph();
         self.push_code(inside, None, &options, spot);
     }

@@ -135,8 +135,10 @@ impl Reader<'_> {
         } else {
             let is_empty = paragraph.content.is_empty() && behind.is_empty() && section.is_none();
             // Lines of code and thematic breaks say something without a word.
-            let says_nothing =
-                !matches!(paragraph.role, Role::Code | Role::ThematicBreak | Role::Description);
+            let says_nothing = !matches!(
+                paragraph.role,
+                Role::Code | Role::ThematicBreak | Role::Description | Role::ContentsEntry
+            );
             if is_empty && says_nothing && !self.options.looks {
                 self.looks.count("empty paragraphs");
             }

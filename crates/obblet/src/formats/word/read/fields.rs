@@ -258,11 +258,14 @@ impl Reader<'_> {
     }
 }
 
+/// A list of so many levels shows all that a document has.
+const ALL_LEVELS: u8 = 8;
+
 /// How many levels of headings a list of contents shows: `\o "1-3"`; 0 for all.
 fn depth_of_contents(words: &[String]) -> u8 {
     let levels = words.iter().position(|word| word == "\\o").and_then(|at| words.get(at + 1));
     let last = levels.and_then(|levels| levels.rsplit('-').next());
-    last.and_then(|last| last.trim().parse().ok()).filter(|depth| *depth <= 9).unwrap_or(0)
+    last.and_then(|last| last.trim().parse().ok()).filter(|depth| *depth < ALL_LEVELS).unwrap_or(0)
 }
 
 /// A list of contents made of headings; lists of figures keep their entries.
