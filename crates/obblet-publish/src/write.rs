@@ -21,6 +21,9 @@ pub struct WriteFailure {
 /// [`WriteFailure`] with what the system says; then the file is as it was before.
 pub fn write_atomically(path: &Path, bytes: &[u8]) -> Result<(), WriteFailure> {
     let failed = |error| WriteFailure { path: path.to_path_buf(), error };
+    if is_device(path) {
+        return std::fs::write(path, bytes).map_err(failed);
+    }
     let folder = match path.parent() {
         Some(folder) if !folder.as_os_str().is_empty() => folder,
         _ => Path::new("."),
@@ -30,6 +33,12 @@ pub fn write_atomically(path: &Path, bytes: &[u8]) -> Result<(), WriteFailure> {
     file.write_all(bytes).map_err(failed)?;
     file.persist(path).map_err(|refused| failed(refused.error))?;
     Ok(())
+}
+
+/// Whether there is something that a file must not take the place of: a device, a pipe.
+fn is_device(path: &Path) -> bool {
+    let known = std::fs::symlink_metadata(path);
+    known.is_ok_and(|it| !it.is_file() && !it.is_dir() && !it.is_symlink())
 }
 
 fn new_file(folder: &Path) -> io::Result<tempfile::NamedTempFile> {

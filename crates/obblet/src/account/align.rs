@@ -326,7 +326,8 @@ impl<'t> Aligned<'t> {
         let behind = self.near(self.floor);
         let behind = self.found(&words, behind.clone()).or_else(|| self.found(word, behind));
         if let Some(found) = behind {
-            self.moved += u64::from(found < self.at);
+            // A short word says nothing of the order.
+            self.moved += u64::from(found < self.at && length(&words) >= SURE);
             return self.continue_at(found, rest);
         }
         if let Some(far) = self.found_far(&words, ahead.end) {

@@ -189,7 +189,10 @@ impl Pieces for Carried<'_, '_> {
         self.account.document += count;
         self.account.output += count;
         let place = (!self.is_beside).then_some(self.place);
-        piece_in_any(self.outputs, text, |word| self.missing.push((place, word.into())));
+        // Of a package, notes and comments stand in parts of their own.
+        let (main, beside) = self.outputs.split_at_mut(1.min(self.outputs.len()));
+        let outputs = if self.is_beside && !beside.is_empty() { beside } else { main };
+        piece_in_any(outputs, text, |word| self.missing.push((place, word.into())));
     }
 
     fn aside(&mut self, text: &str) {

@@ -24,6 +24,8 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
 
 /// Takes note of the markup around words that were not reached.
 pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
+    let works = ("#+begin_src bibtex", "#+end_src");
+    reach_between(text, &(0..text.len()), works, aligned);
     for region in regions_with_gaps(text, aligned) {
         for signs in [
             ("[[", "]"),
