@@ -92,8 +92,11 @@ fn generated_documents_are_settled_after_one_trip() {
             let first = written(&document);
             let reading = word::read(&first, &Default::default()).unwrap();
             // Fields are results from then on, and looks are not asked for.
-            let is_usual =
-                |code: &str| matches!(code, "field-flattened" | "looks-not-read" | "source-empty");
+            // These documents say the same few words again and again, so that nobody can tell their order.
+            let is_usual = |code: &str| {
+                let usual = ["field-flattened", "looks-not-read", "source-empty", "text-moved"];
+                usual.contains(&code)
+            };
             let complaints: Vec<String> = reading
                 .findings
                 .iter()

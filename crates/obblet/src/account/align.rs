@@ -148,7 +148,7 @@ impl<'t> Aligned<'t> {
     pub(super) fn is_reached_from(&mut self, at: usize) -> bool {
         let (kept, slice) = (self.at, self.slice);
         self.go_to(at);
-        self.to_next_letter();
+        self.go_to_next_letter();
         let is_reached = self.is_reached(self.at);
         (self.at, self.slice) = (kept, slice);
         is_reached
@@ -211,7 +211,7 @@ impl<'t> Aligned<'t> {
     }
 
     /// Goes to the next letter that belongs to a slice.
-    fn to_next_letter(&mut self) {
+    fn go_to_next_letter(&mut self) {
         while let Some(slice) = self.slices.get(self.slice) {
             let from = self.at.max(slice.start);
             let found = next_letter(self.bytes.get(..slice.end).unwrap_or_default(), from);
@@ -247,7 +247,7 @@ impl<'t> Aligned<'t> {
         if let Some(length) = self.reference(rest) {
             return Some(length);
         }
-        self.to_next_letter();
+        self.go_to_next_letter();
         let end = self.slices.get(self.slice)?.end;
         let here = self.bytes.get(self.at..end)?;
         let mut length = common(rest, here);
@@ -319,15 +319,16 @@ impl<'t> Aligned<'t> {
         let words = first_words(rest);
         let word = words.get(..1)?;
         let ahead = self.near(self.at);
-        let near = self.found(&words, ahead.clone());
-        if let Some(found) = near.or_else(|| self.found(word, ahead.clone())) {
-            return self.continue_at(found, rest);
-        }
         let behind = self.near(self.floor);
-        let behind = self.found(&words, behind.clone()).or_else(|| self.found(word, behind));
-        if let Some(found) = behind {
+        // Words together say more than one alone, wherever they are.
+        let near = self
+            .found(&words, ahead.clone())
+            .or_else(|| self.found(&words, behind.clone()))
+            .or_else(|| self.found(word, ahead.clone()))
+            .or_else(|| self.found(word, behind));
+        if let Some(found) = near {
             // A short word says nothing of the order.
-            self.moved += u64::from(found < self.at && length(&words) >= SURE);
+            self.moved += u64::from(found < self.at && length(&words) >= FOLLOWING);
             return self.continue_at(found, rest);
         }
         if let Some(far) = self.found_far(&words, ahead.end) {
@@ -483,7 +484,7 @@ impl<'t> Aligned<'t> {
     fn next_unreached(&self, from: usize, end: usize) -> Option<usize> {
         let mut at = from;
         while at < end {
-            if at % 64 == 0 && self.reached.get(at / 64) == Some(&u64::MAX) {
+            if at.is_multiple_of(64) && self.reached.get(at / 64) == Some(&u64::MAX) {
                 at += 64;
                 continue;
             }

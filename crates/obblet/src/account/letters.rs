@@ -49,13 +49,14 @@ fn mark_length(bytes: &[u8], at: usize) -> usize {
 pub(super) fn word_end(bytes: &[u8], from: usize) -> usize {
     let mut at = from;
     while let Some(byte) = bytes.get(at) {
-        if byte.is_ascii_alphanumeric() {
-            at += 1;
-        } else if *byte >= 0x80 && mark_length(bytes, at) == 0 {
-            at += 1;
-        } else {
+        let is_letter = match byte.is_ascii() {
+            true => byte.is_ascii_alphanumeric(),
+            false => mark_length(bytes, at) == 0,
+        };
+        if !is_letter {
             break;
         }
+        at += 1;
     }
     at
 }

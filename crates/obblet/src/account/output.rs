@@ -129,7 +129,7 @@ fn of_plain_text(document: &Document, text: &str, findings: &mut Findings) -> Ac
     pieces::give_beside(document, &mut counted);
     let Counted { words, written, missing } = counted;
     let longer = if missing.is_empty() { Vec::new() } else { written.rest() };
-    let is_part = |word: &Box<[u8]>| memmem::find(&longer, word).is_some();
+    let is_part = |word: &[u8]| memmem::find(&longer, word).is_some();
     let looked_for = LONGEST_SEARCH / longer.len().max(1);
     let missing = missing.iter().take(looked_for).filter(|word| !is_part(word)).count() as u64;
     of_words(words, words - missing, findings)
