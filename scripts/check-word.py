@@ -169,8 +169,6 @@ class Counter:
     def role(self, ppr):
         for style in self.chain(value(ppr, "pStyle")):
             name = (value(style, "name") or "").lower()
-            if name.startswith("toc ") or name == "toc heading":
-                return "contents"
             if self.heading(ppr):
                 return "heading"
             if "code" in name.replace("-", " ").replace("_", " ").split() or name in ("macro text", "html preformatted", "plain text"):
@@ -205,9 +203,7 @@ class Counter:
         elif name == "tbl":
             self.table(element)
         elif name == "sdt":
-            gallery = [found for found in element.iter() if local(found) == "docPartGallery"]
-            if not (gallery and attribute(gallery[0], "val") == "Table of Contents"):
-                self.blocks(child(element, "sdtContent") if child(element, "sdtContent") is not None else [])
+            self.blocks(child(element, "sdtContent") if child(element, "sdtContent") is not None else [])
         elif name == "AlternateContent":
             branch = self.branch(element)
             self.blocks(branch if branch is not None else [])
@@ -292,7 +288,7 @@ class Counter:
                 self.counts["links"] += 1
                 field["at"] = 0
         line, shown, later = self.line, self.shown, self.later
-        if role == "contents" or outer_contents or any(field.get("contents") for field in self.fields):
+        if outer_contents or any(field.get("contents") for field in self.fields):
             self.words, self.counts = words_before, saved
             return
         words = "".join(line).split()
