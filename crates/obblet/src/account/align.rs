@@ -482,26 +482,30 @@ impl<'t> Aligned<'t> {
 
     /// The next letter that was not reached.
     fn next_unreached(&self, from: usize, end: usize) -> Option<usize> {
+        let text = self.bytes.get(..end)?;
         let mut at = from;
-        while at < end {
-            if at.is_multiple_of(64) && self.reached.get(at / 64) == Some(&u64::MAX) {
-                at += 64;
-                continue;
+        loop {
+            at = self.next_unmarked(at)?;
+            let letter = next_letter(text, at);
+            if letter >= end {
+                return None;
             }
-            if !self.is_reached(at) {
-                let text = self.bytes.get(..end)?;
-                let letter = next_letter(text, at);
-                if letter >= end {
-                    return None;
-                }
-                if !self.is_reached(letter) {
-                    return Some(letter);
-                }
-                at = letter;
+            if !self.is_reached(letter) {
+                return Some(letter);
             }
-            at += 1;
+            at = letter;
         }
-        None
+    }
+
+    /// The next byte without a mark; 64 are looked at in a step.
+    fn next_unmarked(&self, from: usize) -> Option<usize> {
+        let mut index = from / 64;
+        let mut free = !self.reached.get(index).copied()? & (u64::MAX << (from % 64));
+        while free == 0 {
+            index += 1;
+            free = !self.reached.get(index).copied()?;
+        }
+        Some(index * 64 + free.trailing_zeros() as usize)
     }
 }
 
