@@ -59,7 +59,7 @@ pub(crate) fn read_source(source: &Path) -> Result<Vec<u8>, Failure> {
     std::fs::read(source).map_err(|error| Failure::Read { path: source.to_path_buf(), error })
 }
 
-/// By option, then by name, then by content.
+/// By option, then by name, then by content; a package is one under any name.
 pub(crate) fn source_format(path: &Path, wanted: Option<Format>, source: &[u8]) -> Format {
     let by_name = || Format::of_file_name(&path.to_string_lossy());
     let by_content = || match Format::detect(source) {
@@ -67,7 +67,8 @@ pub(crate) fn source_format(path: &Path, wanted: Option<Format>, source: &[u8]) 
         Format::Text if path == Path::new("-") => Format::Markdown,
         format => format,
     };
-    wanted.or_else(by_name).unwrap_or_else(by_content)
+    let is_package = || source.starts_with(b"PK\x03\x04").then_some(Format::Word);
+    wanted.or_else(is_package).or_else(by_name).unwrap_or_else(by_content)
 }
 
 pub(crate) fn target_format(

@@ -97,8 +97,19 @@ fn findings_name_file_line_and_column_and_strict_minds_them() {
 
 #[test]
 fn wrong_usage_and_unreadable_files_have_their_own_codes_and_say_what_to_do() {
-    let folder = scratch(&[("t.md", "x"), ("bad.docx", "x"), ("empty.docx", ""), ("d/x.md", "")]);
-    let cases: [(&[&str], i32, &str); 11] = [
+    let folder = scratch(&[
+        ("t.md", "x"),
+        ("bad.docx", "x"),
+        ("empty.docx", ""),
+        ("d/x.md", ""),
+        ("letter.rtf", "{\\rtf1 Dear editor}"),
+        ("scan.md", "%PDF-1.7\n"),
+        ("flat.xml", "<?xml version=\"1.0\"?>\n<w:wordDocument/>"),
+    ]);
+    let cases: [(&[&str], i32, &str); 14] = [
+        (&["convert", "letter.rtf", "-"], 3, "it is Rich Text Format; save it as .docx"),
+        (&["convert", "scan.md", "-"], 3, "this is a PDF file; convert the file that"),
+        (&["convert", "flat.xml", "-"], 3, "a single XML file; save it as .docx"),
         (&["convert", "gone.md", "-"], 3, "gone.md cannot be read"),
         (&["convert", "bad.docx", "-"], 3, "bad.docx: this is no Word file: it is not a ZIP"),
         (&["convert", "empty.docx", "-"], 3, "the file is empty"),
@@ -122,6 +133,24 @@ fn wrong_usage_and_unreadable_files_have_their_own_codes_and_say_what_to_do() {
         assert_eq!(ran.out, "", "{arguments:?}");
     }
     assert!(!folder.path().join("d/out").exists());
+}
+
+/// A package is read as one, whatever its name says; to a device is written, not over it.
+#[test]
+fn the_content_decides_and_a_device_stays_one() {
+    let folder = scratch(&[("t.md", "# Tides\n")]);
+    assert_eq!(obblet(folder.path(), &["convert", "t.md", "t.docx"], "").code, 0);
+    fs::copy(folder.path().join("t.docx"), folder.path().join("renamed.md")).unwrap();
+    let ran = obblet(folder.path(), &["convert", "renamed.md", "-", "--write-as", "markdown"], "");
+    assert!(ran.code == 0 && ran.out.trim().ends_with("# Tides"), "{} {}", ran.out, ran.talk);
+    #[cfg(unix)]
+    {
+        use std::os::unix::fs::FileTypeExt;
+        let ran =
+            obblet(folder.path(), &["convert", "t.md", "/dev/null", "--write-as", "html"], "");
+        assert_eq!(ran.code, 0, "{}", ran.talk);
+        assert!(fs::metadata("/dev/null").unwrap().file_type().is_char_device());
+    }
 }
 
 #[test]

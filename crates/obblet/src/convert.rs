@@ -11,6 +11,7 @@ use crate::formats::html::{self, Survey};
 use crate::formats::latex::LatexWriteOptions;
 use crate::formats::markdown::{self, MarkdownWriteOptions};
 use crate::formats::org::OrgWriteOptions;
+use crate::formats::signature::refuse_what_is_no_text;
 use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
@@ -46,7 +47,7 @@ pub fn read_with(
     options: &ReadOptions,
     resolver: &dyn Resolver,
 ) -> Result<Reading, ReadError> {
-    refuse_too_large(source)?;
+    refuse_unreadable(source, format)?;
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
         Format::Html => Ok(read_html(source, options)),
@@ -57,9 +58,10 @@ pub fn read_with(
     }
 }
 
-/// Places count bytes in 32 bits.
-pub(crate) fn refuse_too_large(source: &[u8]) -> Result<(), ReadError> {
-    u32::try_from(source.len()).map(|_| ()).map_err(|_| ReadError::TooLarge)
+/// Places count bytes in 32 bits, and no text is in a picture.
+pub(crate) fn refuse_unreadable(source: &[u8], format: Format) -> Result<(), ReadError> {
+    u32::try_from(source.len()).map_err(|_| ReadError::TooLarge)?;
+    if format == Format::Word { Ok(()) } else { refuse_what_is_no_text(source) }
 }
 
 fn read_word(source: &[u8], options: &ReadOptions) -> Result<Reading, ReadError> {
@@ -430,7 +432,7 @@ fn convert_large(
     read_options: &ReadOptions,
     options: &WriteOptions,
 ) -> Result<Written, ConvertError> {
-    refuse_too_large(source)?;
+    refuse_unreadable(source, Format::Markdown)?;
     let mut findings = Findings::new();
     let decoded = text_source::decoded(source, &mut findings);
     let text = text_source::normalised(&decoded);

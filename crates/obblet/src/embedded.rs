@@ -2,8 +2,8 @@
 //! it, and what a reader found in tags, made real.
 
 use crate::document::{
-    Attributes, Block, BlockKind, Document, Formatted, GroupRole, Inline, Node, PictureSource,
-    Place, Revision, RevisionKind, Visit, walk_inlines,
+    Attributes, Block, BlockKind, CodeBlock, Document, Formatted, GroupRole, Inline, Node,
+    PictureSource, Place, Revision, RevisionKind, Visit, walk_inlines,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::html::{
@@ -83,6 +83,20 @@ fn change_tag(revision: &Revision) -> Option<(String, &'static str)> {
 /// Inlines as HTML in one line; `None` when they hold something that only the format around them
 /// can say: a note's mark, a formula, a picture of the document's own.
 pub(crate) fn inline_html(inlines: &[Inline]) -> Option<String> {
+    let paragraph = Block::new(BlockKind::Paragraph(inlines.to_vec()));
+    let html = html_of(paragraph).filter(|_| are_sayable(inlines))?;
+    let html = html.strip_prefix("<p>").and_then(|html| html.strip_suffix("</p>"))?;
+    Some(html.replace("<br>\n", "<br>").replace('\n', " "))
+}
+
+/// Code with more than characters as HTML; `None` for the same reasons.
+pub(crate) fn code_html(code: &CodeBlock, attributes: &Attributes) -> Option<String> {
+    let mut block = Block::new(BlockKind::Code(Box::new(code.clone())));
+    block.attributes = attributes.clone();
+    html_of(block).filter(|_| are_sayable(&code.content))
+}
+
+fn are_sayable(inlines: &[Inline]) -> bool {
     for visit in walk_inlines(inlines) {
         let Visit::Enter(Node::Inline(inline)) = visit else { continue };
         let sayable = match inline {
@@ -96,18 +110,17 @@ pub(crate) fn inline_html(inlines: &[Inline]) -> Option<String> {
             _ => false,
         };
         if !sayable {
-            return None;
+            return false;
         }
     }
+    true
+}
+
+/// `None` where not all of it can be written.
+fn html_of(block: Block) -> Option<String> {
     let options = HtmlWriteOptions { raw_html: RawHtml::Trusted, ..HtmlWriteOptions::default() };
-    let paragraph = Block::new(BlockKind::Paragraph(inlines.to_vec()));
-    let (body, findings) = write_body(&Document::of(vec![paragraph]), &options).ok()?;
-    if !findings.is_empty() {
-        return None;
-    }
-    let html = body.html.trim_end();
-    let html = html.strip_prefix("<p>").and_then(|html| html.strip_suffix("</p>"))?;
-    Some(html.replace("<br>\n", "<br>").replace('\n', " "))
+    let (body, findings) = write_body(&Document::of(vec![block]), &options).ok()?;
+    findings.is_empty().then(|| body.html.trim_end().to_string())
 }
 
 /// Makes raw HTML in a document real blocks and inlines. An element may begin in one piece of raw

@@ -53,7 +53,7 @@ fn included_files_are_read_and_findings_name_them() {
         lines(&written.findings),
         "m.tex:2:49: lost: the file “missing” is not there or may not be read; what it holds is \
          missing [include-missing]\n\
-         chapter.tex:2:1: changed: the command “\\strange” is not known; only what its arguments hold \
+         chapter.tex:2:1: changed: the command “\\strange” is not known; only what its braces hold \
          was kept [command-unknown]\n\
          part.tex:1:7: problem: the file “chapter.tex” includes itself, and was not read again \
          [include-circular]"
@@ -142,7 +142,8 @@ fn hostile_sources_end() {
         format!(r"\newenvironment{{e}}{{\begin{{e}}}}{{\end{{e}}}}\begin{{e}}{}", "x"),
         r"\multicolumn{999999999}{c}{x}".repeat(10),
         "\\begin{enumerate}[start=99999999999999999999]\\item x\\end{enumerate}".into(),
-        "\u{0}\u{1}\u{FFFD}\\\u{1}^^^^^^".repeat(100),
+        // Words enough that it is a text at all.
+        "High water. ".repeat(1000) + &"\u{0}\u{1}\u{FFFD}\\\u{1}^^^^^^".repeat(100),
         doubled_again_and_again(),
     ];
     for source in sources {

@@ -269,7 +269,8 @@ fn hostile_sources_end() {
         "[fn:1] a\n".repeat(deep),
         "<<<a>>> <<<b>>>\n".repeat(deep),
         "[[*a]] \\ref{a}\n* a\n".repeat(deep / 10),
-        "\u{0}\u{1}\u{FFFD}\\\u{1}*\u{200b}*".repeat(100),
+        // Words enough that it is a text at all.
+        "High water. ".repeat(1000) + &"\u{0}\u{1}\u{FFFD}\\\u{1}*\u{200b}*".repeat(100),
     ];
     for source in sources {
         let shown: String = source.chars().take(30).collect();

@@ -178,8 +178,8 @@ impl<'t> Aligned<'t> {
         let mut at = next_letter(piece, 0);
         while at < piece.len() {
             let rest = piece.get(at..).unwrap_or_default();
-            let found = self
-                .back(rest)
+            let back = if self.leap.is_some() { self.back(rest) } else { None };
+            let found = back
                 .or_else(|| self.beginning(rest))
                 .or_else(|| self.behind_commands(rest))
                 .or_else(|| self.search(rest));

@@ -2,8 +2,19 @@
 
 /// Whether a byte may belong to a word: an ASCII letter or digit, or part of a longer character.
 pub(super) fn is_letter(byte: u8) -> bool {
-    byte.is_ascii_alphanumeric() || byte >= 0x80
+    LETTERS.get(usize::from(byte)).is_some_and(|is_letter| *is_letter)
 }
+
+static LETTERS: [bool; 256] = {
+    let mut letters = [false; 256];
+    let mut byte = 0;
+    while byte < 256 {
+        let ascii = byte as u8;
+        letters[byte] = ascii.is_ascii_alphanumeric() || byte >= 0x80;
+        byte += 1;
+    }
+    letters
+};
 
 /// The offset of the first letter from here on, or the end.
 pub(super) fn next_letter(bytes: &[u8], from: usize) -> usize {
@@ -64,9 +75,46 @@ pub(super) fn word_end(bytes: &[u8], from: usize) -> usize {
 /// How many words a text has.
 pub(super) fn words(text: &str) -> u64 {
     let bytes = text.as_bytes();
-    if text.is_ascii() {
-        return ascii_words(bytes);
+    let (mut count, mut before, mut left) = (0, 0, bytes);
+    while let Some((eight, rest)) = left.split_first_chunk::<8>() {
+        let eight = u64::from_le_bytes(*eight);
+        if eight & HIGH_BITS != 0 {
+            return words_in_any_script(bytes);
+        }
+        let letters = letters_of(eight);
+        count += u64::from((letters & !(letters << 8 | before)).count_ones());
+        before = letters >> 56;
+        left = rest;
     }
+    let mut is_inside = before != 0;
+    for byte in left {
+        if !byte.is_ascii() {
+            return words_in_any_script(bytes);
+        }
+        let is_letter = byte.is_ascii_alphanumeric();
+        count += u64::from(is_letter & !is_inside);
+        is_inside = is_letter;
+    }
+    count
+}
+
+const HIGH_BITS: u64 = repeated(0x80);
+
+const fn repeated(byte: u8) -> u64 {
+    u64::from_le_bytes([byte; 8])
+}
+
+/// The high bit of each of eight ASCII characters that is a letter or digit.
+fn letters_of(eight: u64) -> u64 {
+    // Adding what a bound lacks to 128 sets the high bit from that bound on, and nothing carries over.
+    let between = |characters: u64, first: u8, last: u8| {
+        (characters + repeated(0x80 - first)) & !(characters + repeated(0x7f - last))
+    };
+    let letters = between(eight | repeated(0x20), b'a', b'z');
+    (letters | between(eight, b'0', b'9')) & HIGH_BITS
+}
+
+fn words_in_any_script(bytes: &[u8]) -> u64 {
     let mut count = 0;
     let mut at = next_letter(bytes, 0);
     while at < bytes.len() {
@@ -76,24 +124,20 @@ pub(super) fn words(text: &str) -> u64 {
     count
 }
 
-/// Words begin where a letter follows what is none; compilers make this many bytes a step.
-fn ascii_words(bytes: &[u8]) -> u64 {
-    let Some(first) = bytes.first() else { return 0 };
-    let begins = |pair: (&u8, &u8)| {
-        u8::from(pair.1.is_ascii_alphanumeric() & !pair.0.is_ascii_alphanumeric())
-    };
-    let pairs = bytes.chunks(128).zip(bytes.get(1..).unwrap_or_default().chunks(128));
-    let later: u64 =
-        pairs.map(|(one, next)| u64::from(one.iter().zip(next).map(begins).sum::<u8>())).sum();
-    later + u64::from(first.is_ascii_alphanumeric())
-}
-
 /// How many bytes two texts begin with alike.
 pub(super) fn common(one: &[u8], two: &[u8]) -> usize {
-    let words = one.chunks_exact(8).zip(two.chunks_exact(8));
-    let alike = words.take_while(|(one, two)| one == two).count() * 8;
-    let rest = one.iter().skip(alike).zip(two.iter().skip(alike));
-    alike + rest.take_while(|(one, two)| one == two).count()
+    let (mut left, mut right) = (one, two);
+    while let (Some((a, rest_left)), Some((b, rest_right))) =
+        (left.split_first_chunk::<8>(), right.split_first_chunk::<8>())
+    {
+        let differing = u64::from_le_bytes(*a) ^ u64::from_le_bytes(*b);
+        if differing != 0 {
+            return one.len() - left.len() + differing.trailing_zeros() as usize / 8;
+        }
+        (left, right) = (rest_left, rest_right);
+    }
+    let alike = left.iter().zip(right).take_while(|(a, b)| a == b).count();
+    one.len() - left.len() + alike
 }
 
 #[cfg(test)]

@@ -1,8 +1,6 @@
 //! The words of a document, piece by piece, in reading order.
 
-use crate::document::{
-    Block, BlockKind, Document, GroupRole, Inline, Node, Place, plain_text, walk,
-};
+use crate::document::{Block, BlockKind, Caption, Document, GroupRole, Inline, Place, plain_text};
 
 /// What a document's words are given to.
 pub(super) trait Pieces {
@@ -38,75 +36,141 @@ pub(super) fn give_beside(document: &Document, pieces: &mut impl Pieces) {
     }
 }
 
-/// The words of blocks.
+/// The words of blocks. Readers and writers bound how deep documents are, so this may recurse; going
+/// through a document twice more must cost next to nothing.
 pub(super) fn give_blocks(blocks: &[Block], pieces: &mut impl Pieces) {
-    let mut nodes = walk(blocks);
-    // Pictures whose parts are being walked: their words are asides.
-    let mut aside_above = usize::MAX;
-    while let Some(node) = nodes.next_node() {
-        let depth = nodes.depth();
-        if depth <= aside_above {
-            aside_above = usize::MAX;
-        }
-        match node {
-            Node::Block(block) => give_block(block, pieces),
-            Node::Inline(Inline::Text(text)) if aside_above == usize::MAX => pieces.text(text),
-            Node::Inline(inline) => {
-                let begins_aside = matches!(inline, Inline::Picture(_) | Inline::Reference(_));
-                if begins_aside && aside_above == usize::MAX {
-                    aside_above = depth;
-                }
-                give_inline(inline, pieces);
-            }
-            Node::Item(_) | Node::Row(..) | Node::Cell(_) => {}
-        }
+    for block in blocks {
+        pieces.block(block.place);
+        give_block(&block.kind, pieces);
     }
 }
 
-fn give_block(block: &Block, pieces: &mut impl Pieces) {
-    pieces.block(block.place);
-    match &block.kind {
+fn give_block(kind: &BlockKind, pieces: &mut impl Pieces) {
+    match kind {
+        BlockKind::Paragraph(content) => give_inlines(content, pieces),
         BlockKind::Heading(heading) => {
             heading.number.iter().for_each(|number| pieces.aside(number));
             heading.task.iter().for_each(|task| pieces.aside(&task.keyword));
             heading.tags.iter().for_each(|tag| pieces.aside(tag));
+            give_inlines(&heading.content, pieces);
         }
+        BlockKind::List(list) => {
+            list.items.iter().for_each(|item| give_blocks(&item.content, pieces));
+        }
+        BlockKind::DescriptionList(items) => {
+            for item in items {
+                item.terms.iter().for_each(|term| give_inlines(term, pieces));
+                item.descriptions.iter().for_each(|blocks| give_blocks(blocks, pieces));
+            }
+        }
+        BlockKind::Quotation(content) => give_blocks(content, pieces),
+        BlockKind::Verse(lines) => lines.iter().for_each(|line| give_inlines(line, pieces)),
         BlockKind::Code(code) => {
             code.details.iter().for_each(|details| pieces.aside(details));
-            pieces.text(&code.text);
+            match code.content.is_empty() {
+                true => pieces.text(&code.text),
+                false => give_inlines(&code.content, pieces),
+            }
         }
-        BlockKind::Formula(formula) => pieces.formula(&formula.source),
         BlockKind::Table(table) => {
-            let label = table.caption.as_ref().and_then(|caption| caption.label.as_deref());
-            label.into_iter().for_each(|label| pieces.aside(label));
+            give_caption(table.caption.as_ref(), pieces);
+            let rows = table.groups.iter().flat_map(|group| &group.rows);
+            rows.flat_map(|row| &row.cells).for_each(|cell| give_blocks(&cell.content, pieces));
         }
         BlockKind::Figure(figure) => {
-            let label = figure.caption.as_ref().and_then(|caption| caption.label.as_deref());
-            label.into_iter().for_each(|label| pieces.aside(label));
+            give_blocks(&figure.content, pieces);
+            give_caption(figure.caption.as_ref(), pieces);
         }
-        BlockKind::Group(group) => match &group.role {
-            GroupRole::Statement(name) | GroupRole::Drawer(name) => pieces.aside(name),
-            _ => {}
-        },
+        BlockKind::Formula(formula) => pieces.formula(&formula.source),
+        BlockKind::Admonition(admonition) => {
+            admonition.title.iter().for_each(|title| give_inlines(title, pieces));
+            give_blocks(&admonition.content, pieces);
+        }
+        BlockKind::Group(group) => {
+            match &group.role {
+                GroupRole::Statement(name) | GroupRole::Drawer(name) => pieces.aside(name),
+                GroupRole::Disclosure(summary) => give_inlines(summary, pieces),
+                _ => {}
+            }
+            give_blocks(&group.content, pieces);
+        }
         BlockKind::Foreign(foreign) => pieces.raw(&foreign.format, &foreign.markup),
         BlockKind::SourceRemark(remark) => pieces.aside(remark),
-        _ => {}
+        BlockKind::ThematicBreak
+        | BlockKind::Break(_)
+        | BlockKind::Contents(_)
+        | BlockKind::Bibliography => {}
     }
 }
 
-fn give_inline(inline: &Inline, pieces: &mut impl Pieces) {
-    match inline {
-        Inline::Text(text) => pieces.aside(text),
-        Inline::Code(code) => pieces.text(&code.text),
-        Inline::Formula(formula) => pieces.formula(&formula.source),
-        Inline::Foreign(foreign) => pieces.raw(&foreign.format, &foreign.markup),
-        Inline::Timestamp(timestamp) => pieces.aside(&timestamp.spelled()),
-        Inline::Link(link) => pieces.attribute(&link.address),
-        Inline::Reference(reference) => pieces.attribute(&reference.target),
-        Inline::Citation(citation) => {
-            citation.works.iter().for_each(|cite| pieces.aside(&cite.key));
+fn give_caption(caption: Option<&Caption>, pieces: &mut impl Pieces) {
+    let Some(caption) = caption else { return };
+    caption.label.iter().for_each(|label| pieces.aside(label));
+    give_blocks(&caption.content, pieces);
+}
+
+fn give_inlines(inlines: &[Inline], pieces: &mut impl Pieces) {
+    for inline in inlines {
+        match inline {
+            Inline::Text(text) => pieces.text(text),
+            Inline::Code(code) => pieces.text(&code.text),
+            Inline::Formatted(formatted) => give_inlines(&formatted.content, pieces),
+            Inline::Link(link) => {
+                pieces.attribute(&link.address);
+                give_inlines(&link.content, pieces);
+            }
+            Inline::Picture(picture) => give_inlines(&picture.alternative, &mut Asides(pieces)),
+            Inline::Reference(reference) => {
+                pieces.attribute(&reference.target);
+                give_inlines(&reference.stored, &mut Asides(pieces));
+            }
+            Inline::Citation(citation) => {
+                for cite in &citation.works {
+                    pieces.aside(&cite.key);
+                    give_inlines(&cite.before, pieces);
+                    give_inlines(&cite.behind, pieces);
+                }
+            }
+            Inline::Ruby(ruby) => {
+                give_inlines(&ruby.base, pieces);
+                give_inlines(&ruby.reading, pieces);
+            }
+            Inline::Formula(formula) => pieces.formula(&formula.source),
+            Inline::Foreign(foreign) => pieces.raw(&foreign.format, &foreign.markup),
+            Inline::Timestamp(timestamp) => pieces.aside(&timestamp.spelled()),
+            Inline::Break(_)
+            | Inline::NoteMark(_)
+            | Inline::CommentMark(_)
+            | Inline::Anchor(_)
+            | Inline::CheckBox(_) => {}
         }
-        _ => {}
+    }
+}
+
+/// Texts as asides.
+struct Asides<'p>(&'p mut dyn Pieces);
+
+impl Pieces for Asides<'_> {
+    fn block(&mut self, _: Place) {}
+
+    fn text(&mut self, text: &str) {
+        self.0.aside(text);
+    }
+
+    fn aside(&mut self, text: &str) {
+        self.0.aside(text);
+    }
+
+    fn attribute(&mut self, text: &str) {
+        self.0.attribute(text);
+    }
+
+    fn raw(&mut self, format: &str, markup: &str) {
+        self.0.raw(format, markup);
+    }
+
+    fn formula(&mut self, source: &str) {
+        self.0.formula(source);
     }
 }
 

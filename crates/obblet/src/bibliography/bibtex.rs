@@ -8,7 +8,49 @@ pub(crate) fn read_bibtex(text: &str) -> (Vec<CitedWork>, Vec<String>) {
     let mut reader =
         Reader { text, at: 0, strings: months(), works: Vec::new(), problems: Vec::new() };
     reader.file();
+    take_over(&mut reader.works);
     (reader.works, reader.problems)
+}
+
+/// A work that names another one has its fields too, where it states none of its own; the other's title
+/// is that of the book.
+fn take_over(works: &mut [CitedWork]) {
+    let of_key: HashMap<_, usize> =
+        works.iter().enumerate().map(|(at, work)| (work.key.to_lowercase(), at)).collect();
+    for at in 0..works.len() {
+        let Some(work) = works.get(at) else { continue };
+        let named = work.fields.iter().find(|(name, _)| name == "crossref");
+        let Some(other) = named.and_then(|(_, key)| of_key.get(key.to_lowercase().as_str())) else {
+            continue;
+        };
+        let taken: Vec<_> = works.get(*other).map(|other| other.fields.clone()).unwrap_or_default();
+        let Some(work) = works.get_mut(at) else { continue };
+        for (name, value) in taken {
+            let name = if name == "title" { "booktitle".into() } else { name };
+            let is_known = work.fields.iter().any(|(known, _)| *known == name);
+            if !is_known && name != "crossref" {
+                work.fields.push((name, value));
+            }
+        }
+    }
+}
+
+/// Names in braces are one word each: their spaces become spaces that do not part.
+fn with_names_kept(value: &str) -> String {
+    let mut kept = String::with_capacity(value.len());
+    let mut depth = 0_usize;
+    for (at, character) in value.char_indices() {
+        let before = value.get(..at).unwrap_or_default();
+        let is_escaped = before.ends_with('\\');
+        let begins_name = depth > 0 || before.trim_end().is_empty() || before.ends_with(' ');
+        match character {
+            '{' if !is_escaped && begins_name => depth += 1,
+            '}' if !is_escaped => depth = depth.saturating_sub(1),
+            _ => {}
+        }
+        kept.push(if depth > 0 && character.is_whitespace() { '\u{a0}' } else { character });
+    }
+    kept
 }
 
 struct Reader<'t> {
@@ -75,13 +117,13 @@ impl Reader<'_> {
             match kind.as_str() {
                 "comment" => self.skip_to(close),
                 "preamble" => {
-                    self.value();
+                    self.value("");
                     self.eat(close);
                 }
                 "string" => {
                     let name = self.word().to_ascii_lowercase();
                     self.eat('=');
-                    let value = self.value();
+                    let value = self.value("");
                     self.strings.insert(name, value);
                     self.eat(close);
                 }
@@ -119,17 +161,18 @@ impl Reader<'_> {
                 self.problems.push(format!("{key}: {name}"));
                 break;
             }
-            let value = self.value();
+            let value = self.value(&name);
             fields.push((name.into(), value));
         }
         if !self.eat(close) {
             self.problems.push(key.clone());
         }
-        self.works.push(CitedWork { key: key.into(), kind: kind.into(), fields });
+        let content = Vec::new();
+        self.works.push(CitedWork { key: key.into(), kind: kind.into(), fields, content });
     }
 
     /// Pieces joined by `#`: in braces, in quotation marks, numbers, names of strings.
-    fn value(&mut self) -> String {
+    fn value(&mut self, field: &str) -> String {
         let mut value = String::new();
         loop {
             self.skip_space();
@@ -154,7 +197,10 @@ impl Reader<'_> {
                 break;
             }
         }
-        plain(&value)
+        match field {
+            "author" | "editor" => plain(&with_names_kept(&value)),
+            _ => plain(&value),
+        }
     }
 
     fn balanced(&mut self, close: char) -> String {

@@ -87,7 +87,7 @@ impl<'d> Shown<'d> {
     /// The entry of a work without the label before it.
     pub(crate) fn bare_entry(&self, work: &CitedWork) -> Vec<Inline> {
         match field(work, "text") {
-            Some(text) => vec![text.into()],
+            Some(text) => as_shown(work, text),
             None => self.entry(work),
         }
     }
@@ -119,9 +119,14 @@ impl<'d> Shown<'d> {
             let at = self.by_key.get(work.key.as_str()).copied().unwrap_or(0);
             let label = field(work, "label").map_or_else(|| self.number(at), ToString::to_string);
             if split_label(&label).is_some() {
-                return vec![text.into()];
+                return as_shown(work, text);
             }
-            return vec![format!("[{label}] {text}").into()];
+            let mut entry = vec![format!("[{label}] ").into()];
+            match as_shown(work, text).as_slice() {
+                [Inline::Text(text)] => return vec![format!("[{label}] {text}").into()],
+                content => entry.extend_from_slice(content),
+            }
+            return entry;
         }
         let at = self.by_key.get(work.key.as_str()).copied().unwrap_or(0);
         let letter = self.letters.get(at).map_or("", |letter| letter);
@@ -129,51 +134,112 @@ impl<'d> Shown<'d> {
         let people = all_people(work);
         let year = format!("{}{letter}", year(work));
         entry.push(Inline::Text(format!("{people} ({year}). ").into()));
-        let title = field(work, "title").unwrap_or_default();
-        let host =
-            field(work, "journaltitle").or(field(work, "journal")).or(field(work, "booktitle"));
-        match host {
-            Some(host) => {
-                entry.push(format!("{title}. ").into());
-                if field(work, "booktitle").is_some() {
-                    entry.push("In: ".into());
-                }
-                entry.push(build::formatted(Formatting::WorkTitle, host));
-            }
-            None => entry.push(build::formatted(Formatting::WorkTitle, title)),
-        }
-        let mut rest = String::new();
-        if let Some(volume) = field(work, "volume") {
-            rest.push_str(&format!(" {volume}"));
-            if let Some(number) = field(work, "number") {
-                rest.push_str(&format!("({number})"));
-            }
-        }
-        if let Some(pages) = field(work, "pages") {
-            rest.push_str(&format!(", {}", pages.replace("--", "–")));
-        }
-        let place = field(work, "address").or(field(work, "location"));
-        let house = field(work, "publisher")
-            .or(field(work, "institution"))
-            .or(field(work, "school"))
-            .or(field(work, "organization"));
-        match (place, house) {
-            (Some(place), Some(house)) => rest.push_str(&format!(". {place}: {house}")),
-            (None, Some(house)) => rest.push_str(&format!(". {house}")),
-            _ => {}
-        }
-        if let Some(note) = field(work, "note") {
-            rest.push_str(&format!(". {note}"));
-        }
-        rest.push('.');
-        entry.push(rest.into());
-        let doi = field(work, "doi").map(|doi| format!("https://doi.org/{doi}"));
-        if let Some(address) = doi.or(field(work, "url").map(ToString::to_string)) {
+        push_titles(work, &mut entry);
+        entry.push(publication(work).into());
+        if let Some(address) = address(work) {
             entry.push(" ".into());
             entry.push(build::link(address.as_str(), address.as_str()));
         }
         entry
     }
+}
+
+/// The title, and what the work is a part of.
+fn push_titles(work: &CitedWork, entry: &mut Vec<Inline>) {
+    let title = field(work, "title").unwrap_or_default();
+    let host = field(work, "journaltitle").or(field(work, "journal")).or(field(work, "booktitle"));
+    let Some(host) = host else {
+        return entry.push(build::formatted(Formatting::WorkTitle, title));
+    };
+    entry.push(format!("{title}. ").into());
+    if field(work, "booktitle").is_some() {
+        entry.push("In: ".into());
+    }
+    entry.push(build::formatted(Formatting::WorkTitle, host));
+}
+
+/// Volume, pages, edition, editors, publisher: everything behind the titles.
+fn publication(work: &CitedWork) -> String {
+    let mut rest = String::new();
+    if let Some(volume) = field(work, "volume") {
+        rest.push_str(&format!(" {volume}"));
+        if let Some(number) = field(work, "number") {
+            rest.push_str(&format!("({number})"));
+        }
+    }
+    if let Some(edition) = field(work, "edition") {
+        rest.push_str(&format!(", {} edition", ordinal(edition)));
+    }
+    if let Some(pages) = field(work, "pages") {
+        rest.push_str(&format!(", {}", pages.replace("--", "–")));
+    }
+    if field(work, "author").is_some()
+        && let Some(editors) = field(work, "editor")
+    {
+        rest.push_str(&format!(". Edited by {}", names_in_order(editors)));
+    }
+    let place = field(work, "address").or(field(work, "location"));
+    let house = field(work, "publisher")
+        .or(field(work, "institution"))
+        .or(field(work, "school"))
+        .or(field(work, "organization"));
+    match (place, house) {
+        (Some(place), Some(house)) => rest.push_str(&format!(". {place}: {house}")),
+        (None, Some(house)) => rest.push_str(&format!(". {house}")),
+        _ => {}
+    }
+    let eprint = field(work, "eprint").filter(|_| eprint_address(work).is_none());
+    let more = [field(work, "howpublished"), eprint, field(work, "note")];
+    more.into_iter().flatten().for_each(|text| rest.push_str(&format!(". {text}")));
+    rest.push('.');
+    rest
+}
+
+/// Where the work is on the web.
+fn address(work: &CitedWork) -> Option<String> {
+    let doi = field(work, "doi").map(|doi| match doi.contains("://") {
+        true => doi.to_string(),
+        false => format!("https://doi.org/{}", doi.trim_start_matches("doi:").trim_start()),
+    });
+    doi.or_else(|| field(work, "url").map(ToString::to_string)).or_else(|| eprint_address(work))
+}
+
+/// The preprint archive whose numbers are addresses.
+fn eprint_address(work: &CitedWork) -> Option<String> {
+    let archive = field(work, "eprinttype").or(field(work, "archiveprefix"))?;
+    let number = field(work, "eprint").filter(|_| archive.eq_ignore_ascii_case("arxiv"))?;
+    Some(format!("https://arxiv.org/abs/{number}"))
+}
+
+/// `2` as `2nd`; words are words.
+fn ordinal(edition: &str) -> String {
+    let Ok(number) = edition.trim().parse::<u32>() else { return edition.to_lowercase() };
+    let end = match (number % 100, number % 10) {
+        (11..=13, _) => "th",
+        (_, 1) => "st",
+        (_, 2) => "nd",
+        (_, 3) => "rd",
+        _ => "th",
+    };
+    format!("{number}{end}")
+}
+
+/// Given names first.
+fn names_in_order(names: &str) -> String {
+    let in_order = |name: &str| match name.split_once(',') {
+        Some((family, given)) => format!("{} {}", given.trim(), family.trim()),
+        None => name.trim().to_string(),
+    };
+    let names: Vec<String> = names.split(" and ").map(in_order).collect();
+    match names.split_last() {
+        Some((last, rest)) if !rest.is_empty() => format!("{} and {last}", rest.join(", ")),
+        _ => names.join(""),
+    }
+}
+
+/// A work in the source's own words.
+fn as_shown(work: &CitedWork, text: &str) -> Vec<Inline> {
+    if work.content.is_empty() { vec![text.into()] } else { work.content.clone() }
 }
 
 /// `Marrow 1893` and `Marrow(1893)`: who and when.
@@ -237,9 +303,12 @@ fn all_people(work: &CitedWork) -> String {
         },
     };
     let people: Vec<String> = people(work).iter().map(whole).collect();
+    let are_editors = field(work, "author").is_none();
     match people.split_last() {
         None => field(work, "title").unwrap_or(&work.key).to_string(),
+        Some((last, [])) if are_editors => format!("{last}, editor"),
         Some((last, [])) => last.clone(),
+        Some((last, rest)) if are_editors => format!("{} and {last}, editors", rest.join(", ")),
         Some((last, rest)) => format!("{} and {last}", rest.join(", ")),
     }
 }

@@ -39,7 +39,7 @@ pub use links::NearLink;
 pub use mending::mend;
 pub use patch::{MendedSource, mend_source};
 
-use crate::convert::{OpenedPage, read_with, refuse_too_large};
+use crate::convert::{OpenedPage, read_with, refuse_unreadable};
 use crate::document::{
     Block, BlockKind, CompactString, Document, Ids, Inline, Node, SourceMap, Visit, id_of_words,
     plain_text, walk,
@@ -98,7 +98,7 @@ pub fn check(
     read_options.latex.looks = true;
     let mut findings = Findings::new();
     let (reading, page) = if format == Format::Html {
-        refuse_too_large(source)?;
+        refuse_unreadable(source, format)?;
         let page = OpenedPage::of(source);
         let dom = Dom::of_page_with_faults(&page.text);
         let is_page = html::is_page(page.text.as_bytes());

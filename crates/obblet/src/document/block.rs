@@ -1,8 +1,8 @@
 //! Blocks: what a document is stacked from.
 
 use super::{
-    Attributes, CompactString, DescriptionItem, Inline, List, Moment, Place, Table, Timestamp,
-    plain_text,
+    Attributes, CodeBlock, CompactString, DescriptionItem, Inline, List, Moment, Place, Table,
+    Timestamp, plain_text,
 };
 use crate::math::Formula;
 use serde::{Deserialize, Serialize};
@@ -153,18 +153,6 @@ pub enum PlanningKind {
     Deadline,
     /// Work was over then.
     Closed,
-}
-
-/// Preformatted text.
-#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
-#[serde(default)]
-pub struct CodeBlock {
-    /// The lines, each ended by a newline, nothing escaped.
-    pub text: String,
-    /// The first word of what the source says about the code: usually its language.
-    pub language: Option<CompactString>,
-    /// All that the source says behind the language.
-    pub details: Option<CompactString>,
 }
 
 /// Content with a caption.

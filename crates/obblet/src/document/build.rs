@@ -67,7 +67,7 @@ pub fn quotation(content: Vec<Block>) -> Block {
 #[must_use]
 pub fn code_block(language: &str, text: &str) -> Block {
     let language = (!language.is_empty()).then(|| language.into());
-    BlockKind::Code(Box::new(CodeBlock { text: text.into(), language, details: None })).into()
+    BlockKind::Code(Box::new(CodeBlock { language, ..CodeBlock::of_text(text) })).into()
 }
 
 /// A tight bulleted list.

@@ -258,7 +258,7 @@ pub enum CitationForm {
 }
 
 /// A work that citations refer to.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct CitedWork {
     /// The key.
     pub key: CompactString,
@@ -266,6 +266,32 @@ pub struct CitedWork {
     pub kind: CompactString,
     /// The fields, in source order.
     pub fields: Vec<(CompactString, String)>,
+    /// How the source itself shows the work, where it does that with links or formats.
+    #[serde(default)]
+    pub content: Vec<Inline>,
+}
+
+impl CitedWork {
+    /// The same work as the source shows it, where that is more than text.
+    #[must_use]
+    pub(crate) fn shown_as(mut self, mut content: Vec<Inline>) -> Self {
+        let is_text = |inline: &Inline| matches!(inline, Inline::Text(_) | Inline::Break(_));
+        if content.iter().all(is_text) {
+            return self;
+        }
+        while content.pop_if(|last| matches!(last, Inline::Break(_))).is_some() {}
+        let breaks = content.iter().take_while(|it| matches!(it, Inline::Break(_))).count();
+        content.drain(..breaks);
+        if let Some(Inline::Text(first)) = content.first_mut() {
+            *first = first.trim_start().into();
+        }
+        if let Some(Inline::Text(last)) = content.last_mut() {
+            *last = last.trim_end().into();
+        }
+        content.retain(|inline| !matches!(inline, Inline::Text(text) if text.is_empty()));
+        self.content = content;
+        self
+    }
 }
 
 /// A date or a span of dates.

@@ -32,6 +32,7 @@
 mod attributes;
 mod block;
 pub mod build;
+mod code_block;
 mod grid;
 mod ids;
 mod inline;
@@ -48,9 +49,11 @@ mod walk;
 
 pub use attributes::{AttributeSet, Attributes, Direction, Revision, RevisionKind};
 pub use block::{
-    Admonition, AdmonitionKind, Block, BlockKind, BreakKind, Caption, CodeBlock, ContentsKind,
-    ContentsList, Figure, Foreign, Group, GroupRole, Heading, Planning, PlanningKind, Task,
+    Admonition, AdmonitionKind, Block, BlockKind, BreakKind, Caption, ContentsKind, ContentsList,
+    Figure, Foreign, Group, GroupRole, Heading, Planning, PlanningKind, Task,
 };
+pub use code_block::CodeBlock;
+pub(crate) use code_block::as_code;
 pub use compact_str::CompactString;
 pub(crate) use grid::{Grid, Placed};
 pub use ids::id_of_words;

@@ -295,8 +295,8 @@ impl<'a> Walk<'a> {
                     self.push_inlines(summary);
                 }
             }
-            BlockKind::Code(_)
-            | BlockKind::Formula(_)
+            BlockKind::Code(code) => self.push_inlines(&code.content),
+            BlockKind::Formula(_)
             | BlockKind::ThematicBreak
             | BlockKind::Break(_)
             | BlockKind::Contents(_)
@@ -461,6 +461,7 @@ fn parts_mut<'a>(
             }
             blocks.push(&mut group.content);
         }
+        BlockKind::Code(code) if !code.content.is_empty() => inlines.push(&mut code.content),
         BlockKind::Code(_)
         | BlockKind::Formula(_)
         | BlockKind::ThematicBreak

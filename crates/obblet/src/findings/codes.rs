@@ -41,6 +41,7 @@ pub enum Code {
     SourceEmpty,
     TextAdded,
     TextMoved,
+    TextAfterEnd,
     TextUnaccounted,
     // Markdown.
     ContainerUnclosed,
@@ -79,6 +80,7 @@ pub enum Code {
     BlockInLine,
     BibliographyBroken,
     CitationMissing,
+    CommandSkipped,
     CommandUnknown,
     DrawingAsSource,
     EnvironmentUnknown,

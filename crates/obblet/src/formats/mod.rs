@@ -1,10 +1,12 @@
 //! The formats, a folder each, and what all readers and writers share.
 
+pub(crate) mod code_content;
 pub(crate) mod depth;
 pub mod html;
 pub mod latex;
 pub mod markdown;
 pub mod org;
+pub(crate) mod signature;
 pub mod text;
 pub mod text_source;
 pub mod word;
@@ -77,6 +79,14 @@ pub enum ReadError {
     /// The source is not a ZIP archive, as all Word files are.
     #[error("this is no Word file: {0}")]
     NotWord(word::PackageError),
+    /// The source is no text, and no format that is read.
+    #[error("this is {is}; {advice}")]
+    NoText {
+        /// What the file is.
+        is: &'static str,
+        /// What to do.
+        advice: &'static str,
+    },
 }
 
 /// Why a document could not be written.

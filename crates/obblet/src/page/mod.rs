@@ -3,7 +3,8 @@
 //! A layout is a minijinja template: one of Obblet's own (`side`, with the contents list beside the
 //! text, or `menu`, with the headings as a menu above it), or a file of the house. It sees one page
 //! as `leaf` (`title`, `subtitle`, `language`, `direction`, `description`, `keywords`, `authors`, `date`,
-//! `is_date`, `shows_title`, `headings_lowered`, `shows_byline`, `outline`, `opening` (the first heading, when the body
+//! `is_date`, `shows_title`, `headings_lowered`, `shows_byline`, `affiliations` (`name`, `place`, `mail`
+//! and `mail_address` of each author who states any), `outline`, `opening` (the first heading, when the body
 //! begins with it), `body` (what follows), `fields` (all other metadata), `style` and `style_address`
 //! (the style sheet, or the file that holds it), `own_head` (the document's own lines), `above` and
 //! `below` (the house's header and footer), and ids that the body does not use: `text_id`,
@@ -18,7 +19,7 @@ mod site_words;
 mod surroundings;
 pub(crate) mod words;
 
-use crate::document::{Metadata, plain_text};
+use crate::document::{Metadata, Person, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
 use crate::formats::html::{Body, id_of_words, is_date_time, is_language_tag};
@@ -150,6 +151,7 @@ pub fn page(
         direction => metadata.direction.map(|direction| direction.html()),
         description => metadata.description.as_deref(),
         authors => authors.join(", "),
+        affiliations => affiliations(metadata),
         date => metadata.date.as_deref(),
         is_date => metadata.date.as_deref().is_some_and(is_date_time),
         keywords => metadata.keywords.join(", "),
@@ -186,6 +188,30 @@ pub fn page(
     let below = Value::from_safe_string(layouts.piece(&house.page.footer, &around)?);
     let leaf = context! { above, below, ..leaf };
     layouts.render(&house.page.layout, &context! { leaf, ..around })
+}
+
+/// Where authors work and how to reach them, of those who state any of it.
+fn affiliations(metadata: &Metadata) -> Vec<Value> {
+    let people = metadata.authors.iter();
+    let stating = people.filter(|person| person.affiliation.is_some() || person.email.is_some());
+    let shown = |person: &Person| {
+        context! {
+            name => person.name.as_str(),
+            place => person.affiliation.as_deref(),
+            mail => person.email.as_deref(),
+            mail_address => person.email.as_deref().filter(|mail| is_mail_address(mail)),
+        }
+    };
+    stating.map(shown).collect()
+}
+
+/// Several addresses in one, as `{ada,bo}@…`, are none to link to.
+fn is_mail_address(mail: &str) -> bool {
+    let is_fitting = |c: char| c.is_ascii_alphanumeric() || "._+-@".contains(c);
+    mail.matches('@').count() == 1
+        && mail.chars().all(is_fitting)
+        && !mail.starts_with('@')
+        && !mail.ends_with('@')
 }
 
 /// The subtitle, where the page shows a title that it can stand below: just one, its own or the

@@ -210,7 +210,7 @@ fn leaf_block() -> impl Strategy<Value = BlockKind> {
         }),
         1 => (words(8), option::of(words(1))).prop_map(|(text, language)| {
             let text = text.replace(' ', "\n") + "\n";
-            BlockKind::Code(Box::new(CodeBlock { text, language: language.map(Into::into), details: None }))
+            BlockKind::Code(Box::new(CodeBlock { language: language.map(Into::into), ..CodeBlock::of_text(text) }))
         }),
         1 => Just(BlockKind::ThematicBreak),
         1 => Just(BlockKind::Break(BreakKind::Page)),

@@ -6,6 +6,10 @@ use std::ops::Range;
 /// Elements in which there is no text for readers, or text that is counted in another way.
 const WITHOUT_TEXT: [&str; 5] = ["math", "script", "style", "template", "title"];
 
+/// Digits of the longest mark of a note, and bytes of its link with all tags.
+const LONGEST_MARK: usize = 6;
+const LONGEST_LINK: usize = 400;
+
 /// How many formulas there are.
 pub(in crate::account) fn formulas(text: &str) -> u64 {
     let starts = memmem::find_iter(text.as_bytes(), "<math");
@@ -33,13 +37,17 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
     let mut at = 0;
     while at < bytes.len() {
         let rest = bytes.get(at..).unwrap_or_default();
-        let stop = memchr(b'<', rest).map_or(bytes.len(), |found| at + found);
-        if let Some(slice) = bytes.get(at..stop)
-            && slice.iter().any(|byte| !byte.is_ascii_whitespace())
-        {
-            slices.push(at..stop);
+        // Tags often stand side by side.
+        let text_length = match rest {
+            [b'<', ..] => 0,
+            [b'\n', b'<', ..] => 1,
+            _ => memchr(b'<', rest).unwrap_or(rest.len()),
+        };
+        if rest.iter().take(text_length).any(|byte| !byte.is_ascii_whitespace()) {
+            slices.push(at..at + text_length);
         }
-        at = behind_tag(text, stop).max(stop + 1);
+        at += text_length;
+        at = behind_tag(text, at).max(at + 1);
     }
     slices
 }
@@ -48,30 +56,47 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
 fn behind_tag(text: &str, at: usize) -> usize {
     let bytes = text.as_bytes();
     let rest = bytes.get(at..).unwrap_or_default();
-    let behind =
-        |end: &[u8]| memmem::find(rest, end).map_or(bytes.len(), |found| at + found + end.len());
     match rest {
-        [b'<', b'!', b'-', b'-', ..] => behind(b"-->"),
+        [b'<', b'/', ..] => behind_sign(bytes, at),
+        [b'<', first, ..] if first.is_ascii_alphabetic() => behind_opening_tag(text, at),
+        [b'<', b'!', b'-', b'-', ..] => behind(bytes, at, b"-->"),
         // Marks that a word processor puts before list paragraphs.
-        _ if text.get(at..).is_some_and(|rest| rest.starts_with("<![if !supportLists")) => {
-            behind(b"<![endif]>")
-        }
-        [b'<', b'!' | b'?', ..] => behind(b">"),
-        [b'<', b'/', ..] => behind(b">"),
-        [b'<', first, ..] if first.is_ascii_alphabetic() => {
-            let end = end_of_tag(bytes, at);
-            let name = tag_name(text, at + 1);
-            let is_mark = is_mark(name, text.get(at..end).unwrap_or_default());
-            let hidden = WITHOUT_TEXT.iter().find(|known| name.eq_ignore_ascii_case(known));
-            let hidden = hidden.copied().or(is_mark.then_some(name));
-            hidden.map_or(end, |name| end_of_element(bytes, end, name))
-        }
+        _ if rest.starts_with(b"<![if !supportLists") => behind(bytes, at, b"<![endif]>"),
+        [b'<', b'!' | b'?', ..] => behind_sign(bytes, at),
         _ => at + 1,
     }
 }
 
-/// The marks of notes and of list paragraphs, and the ways back to notes, are counted anew.
-fn is_mark(name: &str, tag: &str) -> bool {
+fn behind_sign(bytes: &[u8], at: usize) -> usize {
+    let rest = bytes.get(at..).unwrap_or_default();
+    rest.iter().position(|byte| *byte == b'>').map_or(bytes.len(), |end| at + end + 1)
+}
+
+fn behind(bytes: &[u8], at: usize, end: &[u8]) -> usize {
+    let rest = bytes.get(at..).unwrap_or_default();
+    memmem::find(rest, end).map_or(bytes.len(), |found| at + found + end.len())
+}
+
+fn behind_opening_tag(text: &str, at: usize) -> usize {
+    let bytes = text.as_bytes();
+    let end = end_of_tag(bytes, at);
+    let name = tag_name(text, at + 1);
+    let hides = match name.as_bytes().first() {
+        Some(b'm' | b'M' | b's' | b'S' | b't' | b'T') => {
+            WITHOUT_TEXT.iter().any(|known| name.eq_ignore_ascii_case(known))
+                || is_list_mark(name, text.get(at..end).unwrap_or_default())
+        }
+        Some(b'a') if name == "a" => {
+            let tag = text.get(at..end).unwrap_or_default();
+            is_note_mark(tag) || is_typed_mark(tag, text, end)
+        }
+        _ => false,
+    };
+    if hides { end_of_element(bytes, end, name) } else { end }
+}
+
+/// The marks of notes, and the ways back to them, are counted anew.
+fn is_note_mark(tag: &str) -> bool {
     const NOTES: [&str; 7] = [
         "doc-noteref",
         "doc-backlink",
@@ -81,35 +106,56 @@ fn is_mark(name: &str, tag: &str) -> bool {
         "#_ftnref",
         "#_ednref",
     ];
-    match name {
-        "a" => NOTES.iter().any(|word| tag.contains(word)),
-        "span" => tag.contains("mso-list:Ignore"),
-        _ => false,
+    NOTES.iter().any(|word| tag.contains(word))
+}
+
+/// So are the marks of list paragraphs.
+fn is_list_mark(name: &str, tag: &str) -> bool {
+    name == "span" && tag.contains("mso-list:Ignore")
+}
+
+/// Links with a name of their own and a number as their words are marks, too.
+fn is_typed_mark(tag: &str, text: &str, end: usize) -> bool {
+    if !tag.contains("name=") || !tag.contains("href=\"#") {
+        return false;
     }
+    let shown = text.get(end..).and_then(|rest| rest.split("</a>").next()).unwrap_or_default();
+    let mut is_in_tag = false;
+    let words = shown.chars().filter(|c| {
+        is_in_tag = (is_in_tag || *c == '<') && *c != '>';
+        !is_in_tag && c.is_alphanumeric()
+    });
+    words.take(LONGEST_MARK).all(|c| c.is_ascii_digit()) && shown.len() < LONGEST_LINK
 }
 
 fn tag_name(text: &str, from: usize) -> &str {
-    let rest = text.get(from..).unwrap_or_default();
-    rest.split(|c: char| !c.is_ascii_alphanumeric()).next().unwrap_or_default()
+    let rest = text.as_bytes().get(from..).unwrap_or_default();
+    let length = rest.iter().take_while(|byte| byte.is_ascii_alphanumeric()).count();
+    text.get(from..from + length).unwrap_or_default()
 }
 
 /// A quoted value may hold `>`.
 pub(in crate::account) fn end_of_tag(bytes: &[u8], at: usize) -> usize {
-    let mut quote = None;
-    for (offset, byte) in bytes.get(at..).unwrap_or_default().iter().enumerate() {
-        match (quote, byte) {
-            (None, b'>') => return at + offset + 1,
-            (None, b'"' | b'\'') => {
-                let is_value = bytes.get(..at + offset).is_some_and(|before| {
-                    before.iter().rev().find(|b| !b.is_ascii_whitespace()) == Some(&b'=')
-                });
-                quote = is_value.then_some(*byte);
+    let mut from = at;
+    loop {
+        let rest = bytes.get(from..).unwrap_or_default();
+        let is_sign = |byte: &u8| matches!(byte, b'>' | b'"' | b'\'');
+        let Some(sign) = rest.iter().position(is_sign).map(|sign| from + sign) else {
+            return bytes.len();
+        };
+        from = sign + 1;
+        match bytes.get(sign) {
+            Some(b'>') | None => return from,
+            Some(quote) => {
+                let mut before = bytes.get(at..sign).unwrap_or_default().iter().rev();
+                if before.find(|byte| !byte.is_ascii_whitespace()) == Some(&b'=') {
+                    let value = bytes.get(from..).unwrap_or_default();
+                    let Some(length) = memchr(*quote, value) else { return bytes.len() };
+                    from += length + 1;
+                }
             }
-            (Some(open), byte) if *byte == open => quote = None,
-            _ => {}
         }
     }
-    bytes.len()
 }
 
 fn end_of_element(bytes: &[u8], from: usize, name: &str) -> usize {

@@ -43,8 +43,8 @@ pub(super) fn citation_of(dom: &Dom, span: NodeId) -> Option<Citation> {
     (!works.is_empty()).then_some(Citation { form, works })
 }
 
-/// The works of a list of them, as text.
-pub(super) fn works_of(dom: &Dom, section: NodeId) -> Vec<CitedWork> {
+/// The works of a list of them, as text, with their elements.
+pub(super) fn works_of(dom: &Dom, section: NodeId) -> Vec<(NodeId, CitedWork)> {
     let mut works = Vec::new();
     for node in dom.below(section).filter(|node| dom.name(*node) == Some("li")) {
         let Some(key) = dom.attribute(node, "id").and_then(|id| id.strip_prefix(WORK)) else {
@@ -64,7 +64,8 @@ pub(super) fn works_of(dom: &Dom, section: NodeId) -> Vec<CitedWork> {
         let bare = text.strip_prefix(&format!("[{label}] ")).unwrap_or(&text).to_string();
         let fields: Vec<(CompactString, String)> =
             vec![("text".into(), bare), ("label".into(), label.to_string())];
-        works.push(CitedWork { key: key.into(), kind: "bibitem".into(), fields });
+        let kind = "bibitem".into();
+        works.push((node, CitedWork { key: key.into(), kind, fields, content: Vec::new() }));
     }
     works
 }

@@ -280,13 +280,17 @@ impl CleanWriter<'_, '_> {
     fn open_tag(&mut self, element: &'static str, attributes: &[Attribute]) {
         self.out.push('<');
         self.out.push_str(element);
+        let has = |wanted: &str| attributes.iter().any(|a| &*a.name.local == wanted);
         for attribute in attributes {
-            let name = &*attribute.name.local;
+            let name = match &*attribute.name.local {
+                // What links led to before elements had ids.
+                "name" if element == "a" && !has("id") => "id",
+                name => name,
+            };
             if attribute.name.ns != ns!() || !self.attribute(element, name, &attribute.value) {
                 self.findings.count(Code::AttributeDropped, name, self.place);
             }
         }
-        let has = |wanted: &str| attributes.iter().any(|a| &*a.name.local == wanted);
         if element == "img" && !has("alt") {
             self.out.push_str(" alt=\"\"");
         }

@@ -88,6 +88,11 @@ pub(crate) fn babel_name(tag: &str) -> Option<&'static str> {
     read::language_name(tag)
 }
 
+/// Whether a command is one that the reader knows.
+pub(crate) fn knows_command(name: &str) -> bool {
+    read::knows_command(name)
+}
+
 /// The characters of a piece of LaTeX that is only text: accents and symbols as characters.
 pub(crate) fn plain_text_of(source: &str) -> String {
     let text: Arc<str> = source.into();

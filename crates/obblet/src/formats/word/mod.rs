@@ -30,7 +30,7 @@ mod xml;
 pub use package::PackageError;
 pub use write::PatternError;
 
-use super::{Reading, WriteError};
+use super::{ReadError, Reading, WriteError};
 use crate::document::Document;
 use crate::findings::Findings;
 use std::sync::Arc;
@@ -66,6 +66,15 @@ pub enum Changes {
 /// document part.
 pub fn read(source: &[u8], options: &WordReadOptions) -> Result<Reading, PackageError> {
     read::read_package(source, options)
+}
+
+/// Why a source is no text, if it is a file of an office program.
+pub(crate) fn what_is_no_text(source: &[u8]) -> Option<ReadError> {
+    match package::Package::open(source).and_then(|mut package| package.main_part()) {
+        Ok(_) => Some(ReadError::NoText { is: "a Word file", advice: "read it as Word" }),
+        Err(PackageError::Empty | PackageError::NotZip) => None,
+        Err(error) => Some(ReadError::NotWord(error)),
+    }
 }
 
 /// What the Word writer can be told.

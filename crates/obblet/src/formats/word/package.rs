@@ -35,7 +35,7 @@ pub enum PackageError {
     #[error("it is a binary file of another program, not a Word document")]
     OtherBinary,
     /// Rich Text Format under another name.
-    #[error("it is Rich Text Format, whatever its name says; save it as .docx")]
+    #[error("it is Rich Text Format; save it as .docx")]
     RichText,
     /// Not a ZIP archive at all.
     #[error("it is not a ZIP archive, as every .docx file is")]

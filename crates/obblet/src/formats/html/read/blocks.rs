@@ -11,7 +11,7 @@ use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::id_of_words;
 use crate::document::{
-    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Caption, CodeBlock, CompactString,
+    Admonition, AdmonitionKind, Anchor, Attributes, Block, BlockKind, Caption, CompactString,
     ContentsKind, ContentsList, Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline,
     Length, LineBreak, List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Revision, Visit,
     nested_lists, plain_text, walk, walk_lines_mut,
@@ -178,7 +178,7 @@ impl Reader<'_> {
                 BlockKind::DescriptionList(items)
             }
             "blockquote" => BlockKind::Quotation(self.flow(node)),
-            "pre" | "listing" | "xmp" => BlockKind::Code(Box::new(self.code(node))),
+            "pre" | "listing" | "xmp" => BlockKind::Code(Box::new(self.code_block(node))),
             "hr" => BlockKind::ThematicBreak,
             "table" => {
                 let mut table = self.table(node);
@@ -280,7 +280,7 @@ impl Reader<'_> {
                 return stack.push(block.at(self.place(node)));
             }
             Some("doc-bibliography") => {
-                self.works.extend(works_of(self.dom, node));
+                self.read_works(node);
                 let block = Block::new(BlockKind::Bibliography).at(self.place(node));
                 return stack.push(block);
             }
@@ -410,21 +410,44 @@ impl Reader<'_> {
         line
     }
 
-    fn code(&mut self, node: NodeId) -> CodeBlock {
-        let mut text = self.shown_text(node);
-        if !text.is_empty() && !text.ends_with('\n') {
-            text.push('\n');
-        }
-        let inner = self.dom.children(node).find(|child| self.dom.name(*child) == Some("code"));
-        let class = inner.and_then(|code| self.dom.attribute(code, "class")).unwrap_or_default();
-        let language = class.split_ascii_whitespace().find_map(|c| c.strip_prefix("language-"));
-        CodeBlock { text, language: language.map(Into::into), details: None }
-    }
-
     fn figure(&mut self, node: NodeId) -> Figure {
         let (content, caption) = self.flow_beside(node, "figcaption");
-        let caption = caption.map(|node| labelled(self.flow(node)));
+        let caption = caption.map(|node| labelled(self.identified_flow(node)));
         Figure { content, caption }
+    }
+
+    /// Works of a list, with their links and formats; the label stands before them.
+    fn read_works(&mut self, section: NodeId) {
+        for (node, work) in works_of(self.dom, section) {
+            let mut content = self.inlines(node);
+            let label = self.dom.attribute(node, "data-label").unwrap_or_default();
+            if let Some(Inline::Text(first)) = content.first_mut() {
+                *first = first.strip_prefix(&format!("[{label}]")).unwrap_or(first).into();
+            }
+            self.works.push(work.shown_as(content));
+        }
+    }
+
+    /// The blocks below a part that has no attributes in the tree: its id stands at its beginning.
+    pub(super) fn identified_flow(&mut self, node: NodeId) -> Vec<Block> {
+        let mut blocks = self.flow(node);
+        let Some(anchor) = self.anchor_of(node) else { return blocks };
+        match (blocks.first_mut(), anchor) {
+            (Some(Block { kind: BlockKind::Paragraph(content), .. }), anchor) => {
+                content.insert(0, anchor);
+            }
+            (Some(block), Inline::Anchor(anchor)) if block.attributes.id().is_none() => {
+                block.attributes.edit().id = Some(anchor.id);
+            }
+            (_, anchor) => blocks.insert(0, Block::new(BlockKind::Paragraph(vec![anchor]))),
+        }
+        blocks
+    }
+
+    /// Something that links may lead to.
+    pub(super) fn anchor_of(&self, node: NodeId) -> Option<Inline> {
+        let id = self.dom.attribute(node, "id").filter(|id| self.is_wanted_id(id))?;
+        Some(Inline::Anchor(Box::new(Anchor { id: id.into() })))
     }
 
     fn disclosure(&mut self, node: NodeId) -> BlockKind {

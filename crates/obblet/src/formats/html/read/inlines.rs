@@ -5,12 +5,13 @@ use super::super::dom::{NodeData, NodeId};
 use super::super::formula::formula_of;
 use super::super::write::is_date_time;
 use super::super::{REFERENCES, SHOWS};
+use super::code::has_no_text;
 use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
-    Anchor, Attributes, CompactString, Formatting, Inline, InlineCode, LineBreak, Link, Picture,
-    PictureSource, Reference, Revision, RevisionKind, Ruby,
+    Anchor, Attributes, CompactString, Formatting, Inline, LineBreak, Link, Picture, PictureSource,
+    Reference, Revision, RevisionKind, Ruby,
 };
 use crate::findings::Code;
 use base64::Engine as _;
@@ -24,7 +25,7 @@ impl Reader<'_> {
         line.finish()
     }
 
-    fn push_children(&mut self, node: NodeId, line: &mut Line) {
+    pub(super) fn push_children(&mut self, node: NodeId, line: &mut Line) {
         let dom = self.dom;
         for child in dom.children(node) {
             self.push_inline(child, line);
@@ -62,6 +63,9 @@ impl Reader<'_> {
             self.findings.count(Code::CharactersRepaired, "invisible", None);
             return self.push_text(&text.replace('\u{feff}', ""), line);
         }
+        if self.in_code {
+            return line.verbatim(text, &self.text.formats);
+        }
         if !self.text.preformatted || !text.contains('\n') {
             return line.text(text, &self.text.formats);
         }
@@ -91,6 +95,7 @@ impl Reader<'_> {
             "a" => self.push_link(node, line),
             "img" => self.push_picture(node, line),
             "span" | "font" | "bdi" | "bdo" => self.push_span(node, line),
+            "code" | "tt" if self.in_code => self.push_span_of_code(node, line),
             "code" | "tt" => self.push_code(node, line),
             "ruby" => self.push_ruby(node, line),
             "input" if self.dom.attribute(node, "type") == Some("checkbox") => {
@@ -109,6 +114,7 @@ impl Reader<'_> {
                 self.dropped(Code::ElementUnwrapped, name, node);
                 self.push_children(node, line);
             }
+            _ if self.in_code && !has_no_text(name) => self.push_children(node, line),
             "script" | "style" | "template" | "noscript" | "object" | "embed" | "iframe"
             | "video" | "audio" | "canvas" | "svg" | "select" | "textarea" | "button" | "input"
             | "map" | "area" | "head" | "title" | "meta" | "link" | "base" => {
@@ -192,6 +198,9 @@ impl Reader<'_> {
     }
 
     fn note_of(&self, node: NodeId) -> Option<crate::document::NoteId> {
+        if let Some(note) = self.typed_marks.get(&node) {
+            return Some(*note);
+        }
         let id = self.dom.attribute(node, "href")?.strip_prefix('#')?;
         // Links to a word processor's notes begin with an underscore and need no role.
         let is_mark =
@@ -218,6 +227,7 @@ impl Reader<'_> {
     fn is_link_back(&self, node: NodeId) -> bool {
         let address = self.dom.attribute(node, "href").unwrap_or_default();
         self.dom.attribute(node, "role") == Some("doc-backlink")
+            || self.links_back.contains(&node)
             || (address.starts_with("#_ftnref") || address.starts_with("#_ednref"))
     }
 
@@ -245,6 +255,14 @@ impl Reader<'_> {
             }
             return self.push_children(node, line);
         };
+        // What other pages call this place, beside where it leads to.
+        let name = self.dom.attribute(node, "name").filter(|name| !name.is_empty());
+        // Word processors name every link to a note.
+        if let Some(name) =
+            name.filter(|name| attributes.id() != Some(name) && !name.starts_with('_'))
+        {
+            line.push_unseen(Inline::Anchor(Box::new(Anchor { id: name.into() })));
+        }
         let address = address.trim();
         let resolved = self.saved.resolved(address);
         let address: CompactString = resolved.as_deref().unwrap_or(address).into();
@@ -329,6 +347,9 @@ impl Reader<'_> {
         if let Some(mark) = self.comment_of(node) {
             return line.push_unseen(mark);
         }
+        if self.in_code {
+            return self.push_span_of_code(node, line);
+        }
         let attributes = self.attributes(node);
         let has_content = self.dom.first_child(node).is_some();
         if let Some(id) = attributes.id().filter(|_| !has_content) {
@@ -342,21 +363,6 @@ impl Reader<'_> {
         }
         if let Some(suspended) = suspended {
             line.resume(suspended);
-        }
-    }
-
-    /// Code that holds elements of its own keeps them.
-    fn push_code(&mut self, node: NodeId, line: &mut Line) {
-        let attributes = self.attributes(node);
-        let has_elements = self.dom.below(node).any(|below| self.dom.name(below).is_some());
-        if has_elements {
-            return self.push_content(node, line, Formatting::ProgramOutput, attributes);
-        }
-        let text = self.text_of(node).replace('\n', " ");
-        if !text.is_empty() {
-            let text = text.into();
-            let code = Inline::Code(Box::new(InlineCode { text, attributes }));
-            line.push(code, &self.text.formats);
         }
     }
 
@@ -375,6 +381,7 @@ impl Reader<'_> {
     fn push_ruby(&mut self, node: NodeId, line: &mut Line) {
         let dom = self.dom;
         let (mut base, mut reading) = (Line::default(), Line::default());
+        let in_code = std::mem::take(&mut self.in_code);
         for child in dom.children(node) {
             match dom.name(child) {
                 Some("rp") => {}
@@ -383,6 +390,7 @@ impl Reader<'_> {
                 _ => self.push_inline(child, &mut base),
             }
         }
+        self.in_code = in_code;
         let (base, reading) = (base.finish(), reading.finish());
         line.push(Inline::Ruby(Box::new(Ruby { base, reading })), &self.text.formats);
     }

@@ -103,6 +103,20 @@ impl Line {
         }
     }
 
+    /// Adds text whose white space stands as it is.
+    pub(super) fn verbatim(&mut self, text: &str, wanted: &Formats) {
+        for (index, part) in text.split('\n').enumerate() {
+            if index > 0 {
+                self.hard_break();
+            }
+            if !part.is_empty() {
+                self.adjust(wanted);
+                self.flush();
+                self.push_text(part);
+            }
+        }
+    }
+
     fn push_text(&mut self, text: &str) {
         match self.content.last_mut() {
             Some(Inline::Text(last)) => last.push_str(text),
@@ -288,11 +302,17 @@ impl Line {
     }
 
     /// What was gathered; a break at the very end shows nothing.
-    pub(super) fn finish(mut self) -> Vec<Inline> {
-        self.close_from(0);
-        while matches!(self.content.last(), Some(Inline::Break(_))) {
-            self.content.pop();
+    pub(super) fn finish(self) -> Vec<Inline> {
+        let mut content = self.finish_verbatim();
+        while matches!(content.last(), Some(Inline::Break(_))) {
+            content.pop();
         }
+        content
+    }
+
+    /// What was gathered, with the breaks at its end.
+    pub(super) fn finish_verbatim(mut self) -> Vec<Inline> {
+        self.close_from(0);
         self.content
     }
 }

@@ -120,14 +120,15 @@ impl Reader<'_> {
         items: &mut Vec<DescriptionItem>,
     ) {
         if name == "dt" {
-            let term = self.flow_as_line(part);
+            let mut term = self.flow_as_line(part);
+            term.splice(0..0, self.anchor_of(part));
             match items.last_mut().filter(|item| item.descriptions.is_empty()) {
                 Some(item) => item.terms.push(term),
                 None => items.push(DescriptionItem { terms: vec![term], ..Default::default() }),
             }
             return;
         }
-        let description = self.flow(part);
+        let description = self.identified_flow(part);
         match items.last_mut() {
             Some(item) => item.descriptions.push(description),
             None => items

@@ -5,6 +5,7 @@
 
 mod attributes;
 mod blocks;
+mod code;
 mod comments;
 mod inlines;
 mod line;
@@ -14,12 +15,13 @@ mod parts;
 mod tables;
 mod tasks;
 mod text_style;
+mod typed_notes;
 mod word_processor;
 
 pub(crate) use parts::{Part, read_inline_parts, read_parts};
 
 use super::css::Styles;
-use super::dom::{Dom, NodeData, NodeId};
+use super::dom::{Dom, NodeId};
 use super::saved_page::SavedParts;
 use super::{ENDNOTE, SHOWS};
 use crate::document::{
@@ -38,6 +40,8 @@ const LOWERED: &str = "data-headings-lowered";
 
 /// The class of the line that shows authors and date on a page of ours.
 const BYLINE: &str = "byline";
+/// And of the list of where they work.
+const AFFILIATIONS: &str = "affiliations";
 
 /// How deep elements may nest before what is deeper is read as text alone.
 const DEPTH: usize = 150;
@@ -88,6 +92,7 @@ pub(crate) fn read_tree(
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
     reader.find_notes(root);
+    reader.find_typed_notes(root);
     reader.find_comments();
     let named = |name: &str| dom.below(0).find(|node| dom.name(*node) == Some(name));
     let is_own = is_own_page(dom);
@@ -100,6 +105,7 @@ pub(crate) fn read_tree(
             document.metadata.title.clear();
         }
         document.metadata.date = reader.shown_date(&document.metadata);
+        reader.read_affiliations(&mut document.metadata);
     }
     if options.drop_page_frame {
         reader.drop_page_frame(content);
@@ -178,6 +184,9 @@ struct Reader<'d> {
     /// Notes by the id of their element.
     notes: HashMap<String, NoteId>,
     note_nodes: Vec<NodeId>,
+    /// Marks and links back of notes that only lead to each other.
+    typed_marks: HashMap<NodeId, NoteId>,
+    links_back: HashSet<NodeId>,
     /// Review comments by the name of their anchor.
     comments: HashMap<String, CommentId>,
     comment_nodes: Vec<NodeId>,
@@ -196,6 +205,8 @@ struct Reader<'d> {
     parts: Vec<Option<Part>>,
     depth: usize,
     in_link: bool,
+    /// Inside code, where white space stands as it is and colours say nothing.
+    in_code: bool,
     /// Whether the words of a heading are read.
     in_heading: bool,
     styles: Styles<'d>,
@@ -223,6 +234,8 @@ impl<'d> Reader<'d> {
             made_ids: Ids::default(),
             notes: HashMap::new(),
             note_nodes: Vec::new(),
+            typed_marks: HashMap::new(),
+            links_back: HashSet::new(),
             comments: HashMap::new(),
             comment_nodes: Vec::new(),
             works: Vec::new(),
@@ -234,6 +247,7 @@ impl<'d> Reader<'d> {
             parts: Vec::new(),
             depth: 0,
             in_link: false,
+            in_code: false,
             in_heading: false,
             // The theme of a page of ours says nothing of its document.
             styles: match is_own_page(dom) {
@@ -251,27 +265,6 @@ impl<'d> Reader<'d> {
     fn place(&self, node: NodeId) -> Place {
         let line = self.dom.line(node).saturating_sub(1) as usize;
         self.lines.get(line).or(self.lines.last()).copied().unwrap_or_default()
-    }
-
-    /// The text below a node that readers see.
-    fn shown_text(&mut self, node: NodeId) -> String {
-        let dom = self.dom;
-        let mut text = String::new();
-        let mut left: Vec<NodeId> = vec![node];
-        while let Some(next) = left.pop() {
-            match dom.data(next) {
-                NodeData::Text(part) => text.push_str(part),
-                NodeData::Element { .. } if next == node || self.is_shown(next) => {
-                    let from = left.len();
-                    left.extend(dom.children(next));
-                    if let Some(children) = left.get_mut(from..) {
-                        children.reverse();
-                    }
-                }
-                _ => {}
-            }
-        }
-        text
     }
 
     fn text_of(&self, node: NodeId) -> String {
@@ -347,15 +340,42 @@ impl<'d> Reader<'d> {
     /// (those have ids), and the line of authors and date.
     fn find_shown_metadata(&self, content: NodeId) -> Vec<NodeId> {
         let dom = self.dom;
-        let elements = dom.children(content).filter(|node| dom.name(*node).is_some()).take(2);
+        let elements = dom.children(content).filter(|node| dom.name(*node).is_some()).take(3);
         let is_title =
             |node: NodeId| dom.name(node) == Some("h1") && dom.attribute(node, "id").is_none();
         let is_byline = |node: NodeId| dom.attribute(node, "class") == Some(BYLINE);
         elements
             .enumerate()
-            .filter(|(at, node)| (*at == 0 && is_title(*node)) || is_byline(*node))
+            .filter(|(at, node)| {
+                (*at == 0 && is_title(*node)) || is_byline(*node) || self.is_affiliations(*node)
+            })
             .map(|(_, node)| node)
             .collect()
+    }
+
+    fn is_affiliations(&self, node: NodeId) -> bool {
+        self.dom.name(node) == Some("ul") && self.dom.attribute(node, "class") == Some(AFFILIATIONS)
+    }
+
+    /// Where authors work, as a page of ours lists it.
+    fn read_affiliations(&self, metadata: &mut Metadata) {
+        let dom = self.dom;
+        let Some(list) = self.shown_metadata.iter().find(|node| self.is_affiliations(**node))
+        else {
+            return;
+        };
+        for item in dom.children(*list).filter(|node| dom.name(*node) == Some("li")) {
+            let text = dom.text_of(item);
+            let named = |name: &str| dom.children(item).find(|node| dom.name(*node) == Some(name));
+            let place = named("span").map(|node| dom.text_of(node));
+            let is_theirs = |author: &&mut Person| text.starts_with(author.name.as_str());
+            let Some(author) = metadata.authors.iter_mut().find(is_theirs) else { continue };
+            let before = place.as_ref().map_or_else(String::new, |place| format!(", {place}"));
+            let rest = text.strip_prefix(author.name.as_str()).unwrap_or_default();
+            let mail = rest.strip_prefix(before.as_str()).and_then(|rest| rest.strip_prefix(", "));
+            author.affiliation = place.map(Into::into);
+            author.email = mail.map(Into::into);
+        }
     }
 
     /// The date behind the authors in the line that shows both.
@@ -443,6 +463,7 @@ impl<'d> Reader<'d> {
         let read = |node: NodeId| Note {
             kind: match self.role_by_style(node).as_deref() {
                 Some("endnote") => NoteKind::Endnote,
+                None if self.is_typed_endnote(node) => NoteKind::Endnote,
                 _ if self.dom.attribute(node, "data-kind") == Some(ENDNOTE) => NoteKind::Endnote,
                 _ => NoteKind::Footnote,
             },

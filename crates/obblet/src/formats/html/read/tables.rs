@@ -24,7 +24,7 @@ impl Reader<'_> {
             match dom.name(child) {
                 Some("caption") if !self.is_shown(child) => {}
                 Some("caption") => {
-                    let read = labelled(self.flow(child));
+                    let read = labelled(self.identified_flow(child));
                     let caption = table.caption.get_or_insert_with(Caption::default);
                     caption.label = read.label.or(caption.label.take());
                     caption.content.extend(read.content);

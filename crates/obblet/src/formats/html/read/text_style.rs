@@ -7,6 +7,7 @@ use super::line::Formats;
 use super::looks::LooksAround;
 use crate::document::{Formatting, TextAlign};
 use crate::findings::Code;
+use std::rc::Rc;
 
 /// What holds for text at one place of the page.
 #[derive(Debug, Clone, Default)]
@@ -27,7 +28,7 @@ impl Reader<'_> {
     /// Goes into an element: its styles hold until [`leave`](Self::leave).
     pub(super) fn enter(&mut self, node: NodeId) -> TextStyle {
         let outer = self.text.clone();
-        let stated = self.styles.stated(node);
+        let stated = if self.in_code { Rc::default() } else { self.styles.stated(node) };
         let name = self.dom.name(node).unwrap_or_default();
         let is_link = self.is_link(node);
         let formats = &mut self.text.formats;
@@ -60,7 +61,7 @@ impl Reader<'_> {
         if let Some(preformatted) = stated.preformatted {
             self.text.preformatted = preformatted;
         }
-        if self.options.looks {
+        if self.options.looks && !self.in_code {
             self.enter_looks(node, &stated, align);
         }
         outer
@@ -129,6 +130,9 @@ impl Reader<'_> {
 
     /// Whether a style takes away what the element is for: `<b style="font-weight: normal">`.
     pub(super) fn is_undone(&mut self, node: NodeId, format: Formatting) -> bool {
+        if self.in_code {
+            return false;
+        }
         let stated = self.styles.stated(node);
         match format {
             Formatting::Strong => stated.weight == Some(Weight::Normal),

@@ -258,7 +258,13 @@ impl Writer<'_> {
         }
         self.out.push('>');
         // The parser drops a line ending right behind `<pre>`; here `<code>` stands between.
-        self.text(&code.text);
+        match code.content.is_empty() {
+            true => self.text(&code.text),
+            false => {
+                self.inside_code(&code.content);
+                self.out.push('\n');
+            }
+        }
         self.out.push_str("</code></pre>\n");
     }
 

@@ -21,12 +21,36 @@ use std::borrow::Cow;
 
 impl Writer<'_> {
     pub(super) fn inlines(&mut self, inlines: &[Inline]) {
-        inlines.iter().for_each(|inline| self.inline(inline));
+        let mut left = inlines;
+        while let Some((first, rest)) = left.split_first() {
+            let run = if self.inside_code { 0 } else { code_run(left) };
+            match left.split_at_checked(run).filter(|_| run > 0) {
+                Some((code, behind)) => {
+                    self.out.push_str("<code>");
+                    self.inside_code(code);
+                    self.out.push_str("</code>");
+                    left = behind;
+                }
+                None => {
+                    self.inline(first);
+                    left = rest;
+                }
+            }
+        }
+    }
+
+    /// The inside of an element of code.
+    pub(super) fn inside_code(&mut self, inlines: &[Inline]) {
+        self.inside_code = true;
+        self.inlines(inlines);
+        self.inside_code = false;
     }
 
     fn inline(&mut self, inline: &Inline) {
         match inline {
             Inline::Text(text) => self.text(text),
+            Inline::Break(_) if self.inside_code => self.out.push('\n'),
+            Inline::Code(code) if self.inside_code => self.text(&code.text),
             Inline::Break(LineBreak::Soft) => self.out.push('\n'),
             Inline::Break(LineBreak::Hard) => self.out.push_str("<br>\n"),
             Inline::Formatted(formatted) => self.formatted(formatted),
@@ -265,6 +289,29 @@ impl Writer<'_> {
         push_formula(&mut out, formula.source.trim(), formula.display, &numbered, self);
         self.out = out;
     }
+}
+/// How many inlines from here on are pieces of one code: code, and links and formats with nothing but
+/// code in them, side by side. 0 for code alone, which is its own element.
+fn code_run(inlines: &[Inline]) -> usize {
+    let is_code = |inline: &&Inline| match inline {
+        Inline::Code(code) => code.attributes.is_empty(),
+        inline => holds_code(inline),
+    };
+    let run = inlines.iter().take_while(is_code).count();
+    let has_code = inlines.iter().take(run).any(|inline| matches!(inline, Inline::Code(_)));
+    if has_code && run > 1 { run } else { 0 }
+}
+
+/// Whether a link or format holds code alone.
+fn holds_code(inline: &Inline) -> bool {
+    let content = match inline {
+        Inline::Link(link) => &link.content,
+        Inline::Formatted(formatted) => &formatted.content,
+        _ => return false,
+    };
+    let is_code =
+        |inline: &Inline| matches!(inline, Inline::Code(code) if code.attributes.is_empty());
+    !content.is_empty() && content.iter().all(is_code)
 }
 
 /// The element of a format, where HTML has one.

@@ -211,6 +211,8 @@ pub(super) struct Writer<'d> {
     raw: RawStretch,
     /// Links do not stand inside links.
     inside_link: bool,
+    /// Code does not stand inside code, and its lines end as they are.
+    inside_code: bool,
     /// The place of the block that is being written, for findings about its inlines.
     place: Place,
     /// Where in the output blocks begin, when that is wanted.
@@ -249,6 +251,7 @@ impl<'d> Writer<'d> {
             note_numbers: HashMap::new(),
             raw: RawStretch::default(),
             inside_link: false,
+            inside_code: false,
             place: Place::default(),
             block_starts: Vec::new(),
             heading_numbers: HeadingNumbers::new(survey.top_headings),

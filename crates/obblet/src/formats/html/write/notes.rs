@@ -2,7 +2,7 @@
 //! (DPUB-ARIA 1.1: `doc-noteref`, `doc-endnotes`, `doc-backlink`).
 
 use super::Writer;
-use crate::document::{Block, BlockKind, NoteId, NoteKind};
+use crate::document::{Block, BlockKind, Inline, NoteId, NoteKind};
 use crate::findings::Code;
 use crate::formats::html::ENDNOTE;
 
@@ -40,11 +40,13 @@ impl Writer<'_> {
         }
     }
 
-    /// Writes all notes that have a mark. Marks inside notes add notes at the end.
+    /// Writes all notes that have a mark, and those to the title, which shows none. Marks inside notes add
+    /// notes at the end.
     pub(super) fn notes(&mut self) {
-        let unused = self.document.notes.len();
+        self.take_notes_to_title();
+        let all = self.document.notes.len();
         if self.notes.is_empty() {
-            return self.unused_notes(unused);
+            return self.unused_notes(all);
         }
         self.out.push_str("<section role=\"doc-endnotes\"");
         self.attribute("aria-label", self.words.notes);
@@ -65,12 +67,24 @@ impl Writer<'_> {
             self.out.push_str("</li>\n");
         }
         self.out.push_str("</ol>\n</section>\n");
-        self.unused_notes(unused - self.notes.len());
+        self.unused_notes(all - self.notes.len());
     }
 
     fn unused_notes(&mut self, count: usize) {
         for _ in 0..count {
             self.findings.count(Code::NodeNotCarried, "a note without a mark", None);
+        }
+    }
+
+    fn take_notes_to_title(&mut self) {
+        let metadata = &self.document.metadata;
+        for inline in metadata.title.iter().chain(&metadata.subtitle) {
+            let Inline::NoteMark(note) = inline else { continue };
+            if self.document.note(*note).is_some() && !self.note_numbers.contains_key(note) {
+                self.findings.count(Code::NodeChanged, "a note to the title", None);
+                self.notes.push((*note, Vec::new()));
+                self.note_numbers.insert(*note, self.notes.len());
+            }
         }
     }
 
@@ -92,9 +106,11 @@ impl Writer<'_> {
             _ => {
                 self.out.push('\n');
                 self.blocks(blocks);
-                self.out.push_str("<p>");
-                self.back_links(number);
-                self.out.push_str("</p>\n");
+                if self.notes.get(number - 1).is_some_and(|(_, marks)| !marks.is_empty()) {
+                    self.out.push_str("<p>");
+                    self.back_links(number);
+                    self.out.push_str("</p>\n");
+                }
             }
         }
     }

@@ -167,6 +167,25 @@ pub(super) fn mark(command: &str) -> Option<char> {
     MARKS.get(at).map(|(_, mark)| *mark)
 }
 
+/// An accent command that has no letter to put its mark on, as in `\~{}`.
+pub(super) fn alone(mark: char) -> &'static str {
+    match mark {
+        '\u{302}' => "^",
+        '\u{303}' => "~",
+        '\u{300}' => "`",
+        '\u{301}' => "´",
+        '\u{308}' => "¨",
+        '\u{304}' => "¯",
+        '\u{327}' => "¸",
+        '\u{306}' => "˘",
+        '\u{30C}' => "ˇ",
+        '\u{307}' => "˙",
+        '\u{30A}' => "˚",
+        '\u{30B}' => "˝",
+        _ => "",
+    }
+}
+
 /// What a command stands for.
 pub(super) fn symbol(command: &str) -> Option<&'static str> {
     let at = SYMBOLS.binary_search_by_key(&command, |(known, _)| known).ok()?;

@@ -121,13 +121,15 @@ impl Reader<'_> {
                 reader.sheet.is_list = true;
                 stop = reader.run(None);
             });
-            let text = plain_text(&self.in_line(sheet));
+            let content = self.in_line(sheet);
+            let text = plain_text(&content);
             let text = text.split_whitespace().collect::<Vec<_>>().join(" ");
             if let Some((key, label)) = open.take() {
                 let mut fields = vec![("text".into(), text)];
                 fields.extend(label.map(|label| ("label".into(), label)));
                 let kind = "bibitem".into();
-                self.document.bibliography.push(CitedWork { key: key.into(), kind, fields });
+                let work = CitedWork { key: key.into(), kind, fields, content: Vec::new() };
+                self.document.bibliography.push(work.shown_as(content));
             }
             match stop {
                 Stop::Item => {

@@ -191,11 +191,34 @@ impl Reader<'_> {
         let tokens = self.front.argument();
         let base = crate::document::plain_text(&self.inlines_of(tokens));
         self.sheet.mark_place();
-        let shown = match base.is_empty() {
-            true => String::new(),
+        let shown = match base.trim().is_empty() {
+            // An accent on nothing shows the sign itself.
+            true => accents::alone(mark).into(),
             false => accents::joined(&base, mark),
         };
         self.sheet.text.push_str(&shown);
+    }
+
+    /// `\char` and `\symbol{…}`: a character by its number.
+    fn symbol(&mut self, name: Name, spot: Spot) {
+        let is_primitive = self.front.names.text(name) == "char";
+        let number = match is_primitive {
+            true => self.front.number(),
+            false => {
+                let tokens = self.front.argument();
+                self.front.number_of(tokens)
+            }
+        };
+        let character = u32::try_from(number).ok().and_then(char::from_u32);
+        self.sheet.mark_place();
+        // Numbers between ASCII and Latin letters are other signs in every font.
+        match character.filter(|character| !character.is_control() && *character != '\u{a0}') {
+            Some(character) => self.sheet.text.push(character),
+            None => {
+                let subject = format!("\\char {number}");
+                self.findings.count(Code::CommandSkipped, &subject, Some(spot.into()));
+            }
+        }
     }
 
     /// A command that nobody knows: what its arguments hold is read as it comes.
@@ -218,7 +241,8 @@ impl Reader<'_> {
         if text.starts_with("end") && text.len() > 3 && !self.is_body {
             return;
         }
-        self.findings.count(Code::CommandUnknown, &format!("\\{text}"), Some(spot.into()));
+        let code = if self.is_body { Code::CommandUnknown } else { Code::CommandSkipped };
+        self.findings.count(code, &format!("\\{text}"), Some(spot.into()));
         if self.is_body {
             // Options say how, and would be read as text.
             if matches!(self.front.peek_raw().map(|t| t.token), Some(Token::Character('[', _))) {
@@ -411,7 +435,7 @@ impl Reader<'_> {
             | Action::NumberRange
             | Action::QuantityRange
             | Action::NumberList => self.unit_command(action),
-            Action::Symbol => self.layout("\\symbol", spot),
+            Action::Symbol => self.symbol(name, spot),
             Action::ParBox => self.par_box(spot),
             Action::SecondArgument => self.scaled(2),
             Action::ScaleBox => self.scaled(1),

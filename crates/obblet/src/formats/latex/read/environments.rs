@@ -2,8 +2,8 @@
 
 use super::{Reader, Stop};
 use crate::document::{
-    Admonition, AdmonitionKind, AttributeSet, Attributes, Block, BlockKind, CodeBlock, Group,
-    GroupRole, Inline, Looks, NESTING_LIMIT, TextAlign, plain_text,
+    Admonition, AdmonitionKind, AttributeSet, Attributes, Block, BlockKind, Group, GroupRole,
+    Inline, Looks, NESTING_LIMIT, TextAlign, plain_text,
 };
 use crate::findings::Code;
 use crate::tex::{Category, Located, Spot, Token};
@@ -40,6 +40,7 @@ impl Reader<'_> {
         let name = self.front.expanded_argument();
         if name == "document" {
             self.sheet.end_paragraph();
+            self.report_text_after_end();
             self.front.end_document();
             return None;
         }
@@ -56,6 +57,23 @@ impl Reader<'_> {
         }
         self.ended = Some(name);
         Some(Stop::Environment)
+    }
+
+    /// TeX reads nothing after the end of the document, however much there is.
+    fn report_text_after_end(&mut self) {
+        let spot = self.front.spot();
+        let mut place = crate::document::Place::from(spot);
+        let source = self.front.sources.get(place.source as usize);
+        let Some(text) = source.map(|source| source.text.clone()) else { return };
+        let rest = text.get(place.end as usize..).unwrap_or_default();
+        let without_remark = |line: &str| {
+            let text = line.split('%').next().unwrap_or_default();
+            text.chars().any(char::is_alphanumeric)
+        };
+        if rest.lines().any(without_remark) {
+            place.end = u32::try_from(text.len()).unwrap_or(u32::MAX);
+            self.findings.add(Code::TextAfterEnd, Some(place));
+        }
     }
 
     fn environment(&mut self, name: &str, spot: Spot) {
@@ -89,14 +107,7 @@ impl Reader<'_> {
             }
             "thebibliography" => self.the_bibliography(name, spot),
             "keywords" | "keyword" | "IEEEkeywords" => {
-                let content = self.content_of(name, spot);
-                let mut text = String::new();
-                for block in &content {
-                    if let BlockKind::Paragraph(inlines) = &block.kind {
-                        text.push_str(&plain_text(inlines));
-                    }
-                }
-                self.keywords(&text);
+                self.keywords_environment(name, spot);
             }
             "figure" | "table" | "wrapfigure" | "wraptable" | "sidewaysfigure"
             | "sidewaystable" | "SCfigure" | "SCtable" | "margintable" | "marginfigure"
@@ -131,11 +142,12 @@ impl Reader<'_> {
                 self.front.argument();
                 self.grouped(name, spot, GroupRole::Plain);
             }
+            "letter" => self.letter_environment(name, spot),
             "block" | "alertblock" | "exampleblock" => self.titled_block(name, spot),
             "titlepage" | "columns" | "samepage" | "sloppypar" | "singlespace" | "onehalfspace"
             | "doublespace" | "spacing" | "landscape" | "small" | "footnotesize" | "scriptsize"
             | "large" | "Large" | "tiny" | "normalsize" | "centering" | "threeparttable"
-            | "measuredfigure" | "appendices" | "subappendices" | "otherlanguage" | "letter"
+            | "measuredfigure" | "appendices" | "subappendices" | "otherlanguage"
             | "refsection" | "refsegment" | "raggedright" | "adjustbox" | "tablenotes" | "em"
             | "itshape" | "bfseries" | "frontmatter" | "subfloatrow" | "CJK" | "english"
             | "german" | "french" | "acknowledgements" | "acknowledgments" | "ack"
@@ -215,6 +227,7 @@ impl Reader<'_> {
     }
 
     pub(super) fn never_closed(&mut self, name: &str, spot: Spot) {
+        self.unclosed += 1;
         let what = format!("\\begin{{{name}}}");
         self.findings.add_about(Code::GroupUnclosed, &what, Some(spot.into()));
     }
@@ -232,14 +245,39 @@ impl Reader<'_> {
         self.sheet.push_block(Block::new(kind(content)).at(spot.into()));
     }
 
+    /// The first paragraph holds the keywords; what else was read, because nothing ends them, is text.
+    fn keywords_environment(&mut self, name: &str, spot: Spot) {
+        self.sheet.end_paragraph();
+        let unclosed = self.unclosed;
+        let mut content = self.content_of(name, spot);
+        let is_paragraph = |block: &Block| matches!(block.kind, BlockKind::Paragraph(_));
+        let mut length = content.iter().take_while(|block| is_paragraph(block)).count();
+        if self.unclosed > unclosed {
+            length = length.min(1);
+        }
+        let rest = content.split_off(length);
+        for block in &content {
+            if let BlockKind::Paragraph(inlines) = &block.kind {
+                self.keywords(&plain_text(inlines));
+            }
+        }
+        self.sheet.blocks.extend(rest);
+    }
+
     pub(super) fn grouped(&mut self, name: &str, spot: Spot, role: GroupRole) {
         self.sheet.end_paragraph();
-        let content = self.content_of(name, spot);
+        let unclosed = self.unclosed;
+        let mut content = self.content_of(name, spot);
         if role == GroupRole::Plain {
             self.sheet.blocks.extend(content);
             return;
         }
+        let rest = match role == GroupRole::Abstract && self.unclosed > unclosed {
+            true => split_at_heading(&mut content),
+            false => Vec::new(),
+        };
         self.push_group(role, content, Attributes::NONE, spot);
+        self.sheet.blocks.extend(rest);
     }
 
     pub(super) fn push_group(
@@ -342,7 +380,7 @@ impl Reader<'_> {
     /// What only sets type: its content stands where it stands.
     fn transparent(&mut self, name: &str, plain: &str, spot: Spot) {
         match plain {
-            "spacing" | "letter" | "adjustbox" => {
+            "spacing" | "adjustbox" => {
                 self.front.argument();
             }
             "otherlanguage" => {
@@ -360,7 +398,7 @@ impl Reader<'_> {
                 let words = vec!["Acknowledgements".into()];
                 self.push_frame_title(words, spot);
             }
-            "titlepage" | "columns" | "threeparttable" | "letter" | "refsection" => {}
+            "titlepage" | "columns" | "threeparttable" | "refsection" => {}
             _ => self.layout(name, spot),
         }
         let is_inline = !self.sheet.is_line_empty();
@@ -396,12 +434,9 @@ impl Reader<'_> {
 
     pub(super) fn push_drawing(&mut self, source: &str, name: &str, spot: Spot) {
         self.findings.count(Code::DrawingAsSource, name, Some(spot.into()));
-        let code = CodeBlock {
-            text: format!("{}\n", source.trim_end()),
-            language: Some("latex".into()),
-            details: None,
-        };
-        let mut block = Block::new(BlockKind::Code(Box::new(code))).at(spot.into());
+        let mut block =
+            crate::document::build::code_block("latex", &format!("{}\n", source.trim_end()));
+        block = block.at(spot.into());
         block.attributes.edit().classes.push(super::super::DRAWING.into());
         self.sheet.push_block(block);
     }
@@ -460,4 +495,10 @@ fn without_breaks(mut line: Vec<Inline>) -> Vec<Inline> {
         *text = text.trim_start().into();
     }
     line
+}
+
+/// Takes away everything from the first heading on.
+fn split_at_heading(content: &mut Vec<Block>) -> Vec<Block> {
+    let heading = content.iter().position(|block| matches!(block.kind, BlockKind::Heading(_)));
+    heading.map(|at| content.split_off(at)).unwrap_or_default()
 }

@@ -13,6 +13,7 @@ mod formulas;
 mod graphics;
 mod keys;
 mod layout;
+mod letters;
 mod lists;
 mod notes;
 mod packages;
@@ -118,6 +119,11 @@ const KEPT: &[&str] = &[
     "worktitle",
 ];
 
+/// Whether a command is one that this reader knows.
+pub(super) fn knows_command(name: &str) -> bool {
+    commands::is_known(name)
+}
+
 /// Reads a document; files that it names come through the resolver.
 pub(crate) fn read(
     text: &Arc<str>,
@@ -173,6 +179,8 @@ struct Reader<'r> {
     cites: bool,
     is_german: bool,
     title_notes: Vec<Vec<Block>>,
+    /// What marks the places of work of each author.
+    author_marks: Vec<String>,
     /// What commands were found to be, by the numbers of their names.
     handlers: Vec<Option<commands::Handler>>,
     /// Terms of the glossary.
@@ -180,6 +188,9 @@ struct Reader<'r> {
     colours: HashMap<String, String>,
     /// Signs that begin and end code in a line.
     short_verbs: Vec<CompactString>,
+    letter: letters::Letter,
+    /// Environments that were never closed, so far.
+    unclosed: usize,
     /// Environments that hold code, of the document's own, with how many arguments they take.
     verbatim_environments: HashMap<String, usize>,
     /// Open environments that are macros, innermost last.
@@ -243,10 +254,13 @@ impl<'r> Reader<'r> {
             cites: false,
             is_german: false,
             title_notes: Vec::new(),
+            author_marks: Vec::new(),
             handlers: Vec::new(),
             glosses: HashMap::new(),
             colours: HashMap::new(),
             short_verbs: Vec::new(),
+            letter: letters::Letter::default(),
+            unclosed: 0,
             verbatim_environments: HashMap::new(),
             open_macros: Vec::new(),
         }

@@ -83,9 +83,11 @@ impl Reader<'_> {
                 self.document.metadata.subtitle = self.title_of(tokens);
             }
             Action::Author => {
-                self.front.option();
+                let marks = self.front.option_text().unwrap_or_default();
+                self.author_marks.resize(self.document.metadata.authors.len(), String::new());
                 let tokens = self.front.argument();
                 self.authors(tokens);
+                self.author_marks.resize(self.document.metadata.authors.len(), marks);
             }
             Action::Date => {
                 let date = self.inline_argument();
@@ -98,14 +100,8 @@ impl Reader<'_> {
                 let content = self.block_argument();
                 self.title_notes.push(content);
             }
-            Action::Affiliation => {
-                self.front.option();
-                let text = self.inline_argument();
-                let text = plain_text(&text);
-                for author in self.document.metadata.authors.iter_mut() {
-                    author.affiliation.get_or_insert_with(|| text.trim().into());
-                }
-            }
+            Action::Affiliation if self.is_letter() => self.letter_sender(),
+            Action::Affiliation => self.affiliation(),
             Action::Email => {
                 self.front.option();
                 let text = self.inline_argument();
@@ -121,6 +117,41 @@ impl Reader<'_> {
             Action::And => self.sheet.text.push_str(", "),
             Action::Today => self.layout("\\today", spot),
             _ => self.letter_part(name),
+        }
+    }
+
+    /// A place of work: of the authors whose mark it has, or else of those since the last one.
+    fn affiliation(&mut self) {
+        let mark = self.front.option_text();
+        let text = plain_text(&self.inline_argument());
+        let text = text.split_whitespace().collect::<Vec<_>>().join(" ");
+        let authors = &mut self.document.metadata.authors;
+        let has_mark = |marks: &str| {
+            mark.as_deref()
+                .is_some_and(|mark| marks.split(',').any(|one| one.trim() == mark.trim()))
+        };
+        let all_marks = self.author_marks.iter().enumerate();
+        let marked: Vec<usize> =
+            all_marks.filter(|(_, marks)| has_mark(marks)).map(|(at, _)| at).collect();
+        let all = authors.iter().enumerate();
+        let without: Vec<usize> =
+            all.filter(|(_, author)| author.affiliation.is_none()).map(|(at, _)| at).collect();
+        let theirs = match (marked.is_empty(), without.is_empty()) {
+            (false, _) => marked,
+            (true, false) => without,
+            (true, true) => authors.len().checked_sub(1).into_iter().collect(),
+        };
+        if theirs.is_empty() {
+            // Nobody works there: it stays a line of the text.
+            self.sheet.push_block(crate::document::build::paragraph(text.as_str()));
+            return;
+        }
+        for at in theirs {
+            let Some(author) = authors.get_mut(at) else { continue };
+            author.affiliation = match author.affiliation.take() {
+                Some(other) => Some(format!("{other}; {text}").into()),
+                None => Some(text.as_str().into()),
+            };
         }
     }
 
@@ -192,18 +223,6 @@ impl Reader<'_> {
             let id = self.document.add_note(note);
             let mark = crate::document::Inline::NoteMark(id);
             self.document.metadata.title.push(mark);
-        }
-    }
-
-    /// What opens and closes a letter is a paragraph of its own.
-    fn letter_part(&mut self, name: Name) {
-        self.sheet.end_paragraph();
-        let is_closing = self.front.names.text(name) == "closing";
-        let content = self.block_argument();
-        self.sheet.blocks.extend(content);
-        if is_closing && let Some(author) = self.document.metadata.authors.first() {
-            let name = author.name.to_string();
-            self.sheet.blocks.push(crate::document::build::paragraph(name.as_str()));
         }
     }
 

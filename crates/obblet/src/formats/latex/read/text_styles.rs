@@ -4,7 +4,7 @@ use super::Reader;
 use super::commands::Action;
 use super::sheet::SpanStyle;
 use crate::document::{
-    AttributeSet, Attributes, Colour, Formatted, Formatting, Inline, Length, Looks, build,
+    AttributeSet, Attributes, Colour, Formatted, Formatting, Inline, Length, Looks, as_code,
 };
 use crate::math::css_colour;
 use crate::tex::Name;
@@ -34,17 +34,12 @@ impl Reader<'_> {
         self.sheet.open_span(SpanStyle::Format(format));
     }
 
-    /// `\texttt{…}`: code, as long as it is only text.
+    /// `\texttt{…}`: code; links and formats in it stand around pieces of code.
     pub(super) fn typewriter(&mut self) {
         let content = self.inline_argument();
-        let is_text = content.iter().all(|inline| matches!(inline, Inline::Text(_)));
         self.sheet.mark_place();
-        match is_text {
-            true => {
-                let text = crate::document::plain_text(&content);
-                self.sheet.push(build::code(text));
-            }
-            false => self.push_formatted(Formatting::ProgramOutput, content),
+        for inline in as_code(content) {
+            self.sheet.push(inline);
         }
     }
 

@@ -223,7 +223,7 @@ impl Reader<'_> {
         if !text.ends_with('\n') {
             text.push('\n');
         }
-        let code = CodeBlock { text, language, details: None };
+        let code = CodeBlock { language, ..CodeBlock::of_text(text) };
         let block = Block::new(BlockKind::Code(Box::new(code))).at(spot.into());
         let Some(caption) = self.listing_caption(options) else {
             return self.sheet.push_block(block);

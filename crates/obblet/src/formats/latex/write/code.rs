@@ -3,6 +3,7 @@
 use super::escape::Context;
 use super::{Need, Writer};
 use crate::document::{Attributes, CodeBlock};
+use crate::formats::code_content;
 use crate::formats::latex::DRAWING;
 
 /// Languages that the package for listings knows by these names.
@@ -46,6 +47,7 @@ impl Writer<'_> {
             return self.drawing_packages(&code.text);
         }
         self.report_attributes(attributes);
+        code_content::report_lost(code, self.place, &mut self.findings);
         if code.details.is_some() {
             self.lost("what is said about code behind its language");
         }

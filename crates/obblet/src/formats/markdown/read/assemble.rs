@@ -93,7 +93,7 @@ impl<'s> Assembler<'s, '_> {
             NodeKind::List(marker) => BlockKind::List(Box::new(self.list(node, *marker))),
             NodeKind::IndentedCode => {
                 let text = self.verbatim(self.lines(node));
-                BlockKind::Code(Box::new(CodeBlock { text, ..CodeBlock::default() }))
+                BlockKind::Code(Box::new(CodeBlock::of_text(text)))
             }
             NodeKind::FencedCode { .. } => self.fenced_code(node, &mut attributes),
             NodeKind::Html(_) => {
@@ -266,7 +266,7 @@ impl<'s> Assembler<'s, '_> {
             }));
         }
         let language = (!language.is_empty()).then(|| language.into());
-        BlockKind::Code(Box::new(CodeBlock { text, language, details }))
+        BlockKind::Code(Box::new(CodeBlock { language, details, ..CodeBlock::of_text(text) }))
     }
 
     fn list(&mut self, node: &Node, marker: MarkerKind) -> List {

@@ -14,6 +14,7 @@ use crate::document::{
 };
 use crate::embedded;
 use crate::findings::{Code, Findings};
+use crate::formats::code_content;
 use crate::formats::markdown::Switch;
 use crate::math::Formula;
 use crate::page::words::Words;
@@ -315,7 +316,14 @@ impl Sayable<'_> {
         block: &Block,
         out: &mut Vec<Block>,
     ) {
-        let mut code = code.clone();
+        if !code.content.is_empty() {
+            let html = self.options.html.then(|| embedded::code_html(code, &attributes)).flatten();
+            if let Some(html) = html {
+                return out.push(markup(html, block.place));
+            }
+            code_content::report_lost(code, block.place, &mut self.findings);
+        }
+        let mut code = CodeBlock { content: Vec::new(), ..code.clone() };
         if !code.text.is_empty() && !code.text.ends_with('\n') {
             code.text.push('\n');
         }
@@ -397,7 +405,7 @@ impl Sayable<'_> {
         if !self.has(Switch::Math) {
             self.findings.count(Code::FormulaAsSource, "TeX", Some(block.place));
             let text = format!("{}\n", formula.source);
-            let code = CodeBlock { text, language: Some("math".into()), details: None };
+            let code = CodeBlock { language: Some("math".into()), ..CodeBlock::of_text(text) };
             return self.push_code_block(&code, attributes, block, out);
         }
         let needs_carrier =

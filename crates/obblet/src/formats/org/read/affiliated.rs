@@ -20,6 +20,7 @@ pub(super) struct Affiliated {
     pub(super) arguments: String,
     /// The name of the code whose results these are, empty where it has none.
     pub(super) results: Option<String>,
+    are_results_hidden: bool,
     place: Place,
 }
 
@@ -69,6 +70,9 @@ impl Reader<'_> {
             }
             next += 1;
         }
+        // What they are the results of was read last; code among them would take its place.
+        affiliated.are_results_hidden =
+            affiliated.results.as_deref().is_some_and(|name| !self.shows_results(name));
         (affiliated, next)
     }
 
@@ -78,9 +82,7 @@ impl Reader<'_> {
         if affiliated.has_short_caption {
             self.findings.count(Code::SettingNotKept, "the short form of a caption", Some(place));
         }
-        if let Some(name) = affiliated.results.as_deref()
-            && !self.shows_results(name)
-        {
+        if affiliated.are_results_hidden {
             out.truncate(first);
             return self.hidden("results of code", place);
         }

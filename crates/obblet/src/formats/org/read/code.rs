@@ -103,7 +103,7 @@ impl Reader<'_> {
         let text = self.literal(inside, details);
         let language = (!language.is_empty()).then(|| language.into());
         let details = (!details.is_empty()).then(|| details.into());
-        self.push_code(CodeBlock { text, language, details }, place, out);
+        self.push_code(CodeBlock { language, details, ..CodeBlock::of_text(text) }, place, out);
     }
 
     /// Works that a document carries inside itself, for a program to make a file of.
@@ -124,7 +124,7 @@ impl Reader<'_> {
     ) {
         let text = self.literal(inside, parameters);
         let details = (!parameters.is_empty()).then(|| parameters.into());
-        self.push_code(CodeBlock { text, language: None, details }, place, out);
+        self.push_code(CodeBlock { details, ..CodeBlock::of_text(text) }, place, out);
     }
 
     fn push_code(&mut self, code: CodeBlock, place: Place, out: &mut Vec<Block>) {
@@ -204,7 +204,7 @@ impl Reader<'_> {
             self.hidden("fixed-width lines", place);
             return behind;
         }
-        self.push_code(CodeBlock { text, ..CodeBlock::default() }, place, out);
+        self.push_code(CodeBlock::of_text(text), place, out);
         behind
     }
 }

@@ -161,8 +161,9 @@ impl<'s> Reader<'s> {
         }
         self.findings.count(Code::DrawnTableAsText, "", Some(place));
         let drawn = self.lines.get(at..behind).unwrap_or_default();
-        let text = drawn.iter().map(|line| format!("{}\n", line.trimmed().trim_end())).collect();
-        let code = CodeBlock { text, ..CodeBlock::default() };
+        let text: String =
+            drawn.iter().map(|line| format!("{}\n", line.trimmed().trim_end())).collect();
+        let code = CodeBlock::of_text(text);
         out.push(Block::new(BlockKind::Code(Box::new(code))).at(place));
         behind
     }

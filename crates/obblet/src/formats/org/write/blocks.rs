@@ -244,6 +244,9 @@ impl Writer<'_> {
         self.blank_line();
         self.lines(&format!("#+begin_src bibtex :tangle {WORKS} :exports none"));
         for work in &self.document.bibliography {
+            if !work.content.is_empty() {
+                self.lost("a link or a format in the text of a work");
+            }
             self.out.push_str(&format!("@{}{{{},\n", work.kind, work.key));
             for (name, value) in &work.fields {
                 let value = value.split_whitespace().collect::<Vec<_>>().join(" ");

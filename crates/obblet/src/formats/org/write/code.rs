@@ -2,11 +2,13 @@
 
 use super::Writer;
 use crate::document::{Attributes, CodeBlock};
+use crate::formats::code_content;
 use crate::formats::org::read::{needs_comma, without_shared_indentation};
 
 impl Writer<'_> {
     pub(super) fn code_block(&mut self, code: &CodeBlock, attributes: &Attributes) {
         self.attribute_lines(attributes, &[]);
+        code_content::report_lost(code, self.place, &mut self.findings);
         let (kind, mut header) = match &code.language {
             Some(language) => ("src", format!(" {}", language.replace(' ', "-"))),
             None => ("example", String::new()),

@@ -5,6 +5,7 @@ use crate::document::{
     Attributes, Block, BlockKind, Cell, CellAlign, Column, HeaderScope, Inline, RowGroupKind,
     Table, build,
 };
+use crate::formats::code_content;
 use crate::formats::org::read::TABLE_FORMULAS;
 
 /// How many times as much space as text a table may take to be aligned, and what it may in any case.
@@ -180,6 +181,7 @@ impl Writer<'_> {
                 lines.iter().for_each(|line| parts.push(self.one_line(line)));
             }
             BlockKind::Code(code) => {
+                code_content::report_lost(code, self.place, &mut self.findings);
                 let lines = code.text.lines().filter(|line| !line.trim().is_empty());
                 lines.for_each(|line| parts.push(self.one_line(&[build::code(line.trim())])));
             }

@@ -9,6 +9,7 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
+use crate::formats::code_content;
 use unicode_width::UnicodeWidthStr as _;
 
 /// The shortest line below a heading.
@@ -83,7 +84,10 @@ impl Writer<'_> {
             BlockKind::Quotation(content) => {
                 before_each("> ", self.blocks(content, beside(width, 2)))
             }
-            BlockKind::Code(code) => before_each("    ", lines_of(&code.text)),
+            BlockKind::Code(code) => {
+                code_content::report_lost(code, self.place, &mut self.findings);
+                before_each("    ", lines_of(&code.text))
+            }
             BlockKind::Verse(lines) => {
                 self.changed("verse");
                 lines.iter().flat_map(|line| lines_of(&self.line(line))).collect()

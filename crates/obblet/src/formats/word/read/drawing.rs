@@ -31,7 +31,9 @@ struct Drawing {
     pictures: Vec<DrawnPicture>,
     charts: Vec<String>,
     diagrams: Vec<String>,
-    has_text: bool,
+    /// Shapes, and those of them that hold text.
+    shapes: usize,
+    texts: usize,
     shape: ShapeLooks,
 }
 
@@ -78,12 +80,13 @@ impl Reader<'_> {
         }
         let link = drawing.link.as_ref().and_then(|id| self.part.relationships.get(id));
         let link: Option<CompactString> = link.map(|found| found.target.as_str().into());
-        let is_nothing = drawing.pictures.is_empty()
-            && drawing.charts.is_empty()
-            && drawing.diagrams.is_empty()
-            && !drawing.has_text;
+        let is_nothing =
+            drawing.pictures.is_empty() && drawing.charts.is_empty() && drawing.diagrams.is_empty();
+        let undrawn = drawing.shapes.saturating_sub(drawing.texts);
+        let undrawn = if is_nothing && drawing.texts == 0 { undrawn.max(1) } else { undrawn };
+        (0..undrawn).for_each(|_| self.lost("a drawn shape"));
         if is_nothing {
-            self.lost("a drawn shape");
+            self.describe_shapes(&drawing, line);
         }
         for relation in std::mem::take(&mut drawing.charts) {
             self.chart(&relation, drawing.alternative.trim());
@@ -105,6 +108,25 @@ impl Reader<'_> {
             self.drawn_picture(&picture, alternative, title, decorative, size, line);
             if link.is_some() {
                 line.close();
+            }
+        }
+    }
+
+    /// What is said about shapes stays: as the title of their text, or as words where they have none.
+    fn describe_shapes(&mut self, drawing: &Drawing, line: &mut Line) {
+        let description = drawing.alternative.trim();
+        if description.is_empty() || drawing.decorative {
+            return;
+        }
+        let first = self.behind_paragraph.len().checked_sub(drawing.texts);
+        match first.and_then(|first| self.behind_paragraph.get_mut(first)) {
+            Some(text) if drawing.texts > 0 => {
+                text.attributes.edit().pairs.push(("title".into(), description.into()));
+            }
+            _ => {
+                words(description).into_iter().for_each(|text| {
+                    line.push(text, TextStyle::default());
+                });
             }
         }
     }
@@ -175,12 +197,12 @@ impl Reader<'_> {
                     picture.crop = Crop::read(element);
                 }
             }
+            (_, "wsp") => drawing.shapes += 1,
             (_, "chart") => drawing.charts.push(element.string("id").unwrap_or_default()),
             (_, "relIds") => drawing.diagrams.push(element.string("dm").unwrap_or_default()),
             (_, "txbxContent") => {
-                drawing.has_text = true;
                 let looks = drawing.box_looks(self.options.looks);
-                self.text_box(xml, looks);
+                drawing.texts += usize::from(self.text_box(xml, looks));
             }
             (_, local) => {
                 if element.ns == Ns::Drawing {
@@ -193,11 +215,11 @@ impl Reader<'_> {
         }
     }
 
-    /// The text of a box follows the paragraph it is anchored in.
-    pub(super) fn text_box(&mut self, xml: &mut Xml<'_>, looks: Looks) {
+    /// The text of a box follows the paragraph it is anchored in; says whether there is any.
+    pub(super) fn text_box(&mut self, xml: &mut Xml<'_>, looks: Looks) -> bool {
         let content = self.apart(|reader| reader.blocks(xml));
         if content.is_empty() {
-            return;
+            return false;
         }
         let group = Group { role: GroupRole::Aside, content };
         let mut block = Block::new(BlockKind::Group(Box::new(group))).at(self.place());
@@ -205,6 +227,7 @@ impl Reader<'_> {
             block.attributes.edit().looks = Some(Box::new(looks));
         }
         self.behind_paragraph.push(block);
+        true
     }
 
     /// Reads something that stands in a paragraph and is none of its line.

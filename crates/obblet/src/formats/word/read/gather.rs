@@ -12,7 +12,7 @@ use super::styles::Role;
 use crate::document::{
     Attributes, Block, BlockKind, BreakKind, CodeBlock, CompactString, Group, GroupRole, Heading,
     Inline, Length, List, ListItem, ListKind, ListSpacing, Looks, NumberDelimiter, Numbering,
-    NumeralStyle, Place, plain_text,
+    NumeralStyle, Place,
 };
 
 /// A list that may still get items.
@@ -184,17 +184,18 @@ impl Gatherer {
     }
 
     fn push_code(&mut self, paragraph: Paragraph) {
-        let text = plain_lines(&paragraph.content);
+        let mut code = CodeBlock::of_inlines(paragraph.content);
+        if code.text.is_empty() {
+            code.text.push('\n');
+        }
         let language = paragraph.style.name.as_deref().and_then(code_language);
         let language = language.map(CompactString::from);
-        if let Some(Block { kind: BlockKind::Code(code), .. }) = self.blocks.last_mut()
-            && code.language == language
+        if let Some(Block { kind: BlockKind::Code(before), .. }) = self.blocks.last_mut()
+            && before.language == language
         {
-            code.text.push_str(&text);
-            code.text.push('\n');
-            return;
+            return before.append(code);
         }
-        let code = CodeBlock { text: format!("{text}\n"), language, ..CodeBlock::default() };
+        code.language = language;
         let mut block = Block::new(BlockKind::Code(Box::new(code))).at(paragraph.place);
         block.attributes = paragraph.attributes;
         self.blocks.push(block);
@@ -391,10 +392,4 @@ pub(super) fn text_block(paragraph: Paragraph) -> Block {
     let mut block = Block::new(BlockKind::of_line(paragraph.content)).at(paragraph.place);
     block.attributes = paragraph.attributes;
     block
-}
-
-/// Text with a line ending for each hard break.
-fn plain_lines(content: &[Inline]) -> String {
-    let breaks = content.split(|inline| matches!(inline, Inline::Break(_)));
-    breaks.map(plain_text).collect::<Vec<String>>().join("\n")
 }

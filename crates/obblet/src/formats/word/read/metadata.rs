@@ -185,7 +185,7 @@ fn source(xml: &mut Xml<'_>) -> Option<CitedWork> {
             }
         }
     }
-    key.map(|key| CitedWork { key, kind, fields })
+    key.map(|key| CitedWork { key, kind, fields, content: Vec::new() })
 }
 
 /// `Marrow, Ada and Quill, Tom`

@@ -133,6 +133,7 @@ fn read_in_language<'b>(
         before_paragraph: Vec::new(),
         behind_paragraph: Vec::new(),
         carried_over: Vec::new(),
+        own_mark: None,
         sections: Vec::new(),
         settled_changes: 0,
         beside: Vec::new(),
@@ -220,6 +221,8 @@ struct Reader<'b> {
     behind_paragraph: Vec<Block>,
     /// The content of a paragraph that goes on with the next one.
     carried_over: Vec<Inline>,
+    /// The note whose mark is the text that comes next.
+    own_mark: Option<NoteId>,
     /// Sections of the main part that have ended.
     sections: Vec<Section>,
     /// Tracked changes that were accepted or rejected.

@@ -6,7 +6,8 @@ use super::run_properties::{RunProperties, shading};
 use super::sections::Section;
 use super::values::border;
 use crate::document::{
-    Borders, CompactString, Length, LineHeight, Looks, TabAlign, TabLeader, TabStop, TextAlign,
+    Border, BorderLine, Borders, CompactString, Length, LineHeight, Looks, TabAlign, TabLeader,
+    TabStop, TextAlign,
 };
 
 /// What a paragraph or a style states; `None` where it says nothing.
@@ -32,6 +33,8 @@ pub(super) struct ParagraphProperties {
     pub(super) before_change: Option<Box<ParagraphProperties>>,
     /// Indents, spacing, borders; only where looks are kept.
     pub(super) looks: Option<Box<Looks>>,
+    /// A line above or below it, which is all that an empty paragraph shows.
+    pub(super) has_rule: bool,
 }
 
 impl ParagraphProperties {
@@ -78,6 +81,17 @@ impl ParagraphProperties {
                     }
                 }
             }
+            "pBdr" => {
+                let mut looks = Looks::default();
+                borders(xml, &mut looks, context);
+                self.has_rule = looks.borders.as_deref().is_some_and(is_rule);
+                if context.keeps_looks {
+                    let own = self.looks.get_or_insert_default();
+                    (own.borders, own.padding) = (looks.borders, looks.padding);
+                } else {
+                    context.count(element);
+                }
+            }
             _ if context.keeps_looks => self.look(element, xml, context),
             _ => context.count(element),
         }
@@ -102,7 +116,6 @@ impl ParagraphProperties {
         match element.local() {
             "ind" => indents(element, looks),
             "spacing" => spacing(element, looks),
-            "pBdr" => borders(xml, looks, context),
             "shd" => looks.background = shading(element, context),
             "keepNext" => looks.keep_with_next = Some(element.is_on()),
             "pageBreakBefore" => looks.page_break_before = Some(element.is_on()),
@@ -222,6 +235,14 @@ fn borders(xml: &mut Xml<'_>, looks: &mut Looks, context: &mut Context<'_>) {
     }
     looks.borders = Some(Box::new(found));
     looks.padding = Some(padding);
+}
+
+fn is_rule(borders: &Borders) -> bool {
+    let is_line =
+        |side: &Option<Border>| side.is_some_and(|border| border.line != BorderLine::None);
+    (is_line(&borders.top) || is_line(&borders.bottom))
+        && !is_line(&borders.start)
+        && !is_line(&borders.end)
 }
 
 fn tab_stop(element: &Element<'_>) -> Option<TabStop> {

@@ -49,6 +49,15 @@ pub(super) struct Paragraph {
 }
 
 impl Reader<'_> {
+    /// Whether nothing of a paragraph shows but a line above or below it.
+    fn is_bare_rule(&self, properties: &ParagraphProperties, content: &[Inline]) -> bool {
+        properties.has_rule
+            && content.is_empty()
+            && self.behind_paragraph.is_empty()
+            && self.before_paragraph.is_empty()
+            && properties.section.is_none()
+    }
+
     /// Reads a paragraph.
     pub(super) fn paragraph(&mut self, xml: &mut Xml<'_>) -> Paragraph {
         if self.part.is_main {
@@ -96,9 +105,15 @@ impl Reader<'_> {
         let role = match properties.outline_level {
             _ if self.holds_contents && Line::shows_nothing(&content) => Role::ContentsEntry,
             Some(level @ 0..=8) => Role::Heading(level + 1),
+            _ if style.role == Role::Text && self.is_bare_rule(properties, &content) => {
+                Role::ThematicBreak
+            }
             _ => style.role,
         };
-        let mut attributes = self.paragraph_attributes(properties, &base, role, numbered.as_ref());
+        let mut attributes = match role {
+            Role::ThematicBreak if style.role == Role::Text => Attributes::NONE,
+            _ => self.paragraph_attributes(properties, &base, role, numbered.as_ref()),
+        };
         if let Some(dress) = dress {
             dress.put_on(&mut attributes);
         }

@@ -68,6 +68,7 @@ impl Reader<'_> {
                 self.run_content(&element, xml, line, style, base);
             }
         }
+        self.own_mark = None;
     }
 
     /// The text of most runs, spelled as most programs do.
@@ -257,6 +258,13 @@ impl Reader<'_> {
     }
 
     fn run_text(&mut self, text: &str, line: &mut Line, style: &RunStyle, base: &TextBase) {
+        if let Some(note) = self.own_mark.take() {
+            self.lost("a mark of a note that its author chose; it is numbered");
+            if let Some(note) = self.document.notes.get_mut(note.index()) {
+                note.label.get_or_insert_with(|| text.trim().into());
+            }
+            return;
+        }
         if style.is_hidden {
             if !text.trim().is_empty() {
                 self.lost("hidden text");
@@ -342,7 +350,12 @@ impl Reader<'_> {
     fn note_mark(&mut self, element: &Element<'_>, kind: NoteKind, line: &mut Line) {
         let Some(number) = element.number("id") else { return };
         match self.note(kind, number) {
-            Some(note) => line.push(Inline::NoteMark(note), TextStyle::default()),
+            Some(note) => {
+                line.push(Inline::NoteMark(note), TextStyle::default());
+                // A mark of the author's own follows as text, and stands for the number (17.11.14).
+                let is_own = element.flag("customMarkFollows") == Some(true);
+                self.own_mark = is_own.then_some(note);
+            }
             None => {
                 let subject = number.to_string();
                 self.findings.add_about(Code::NoteMissing, &subject, Some(self.place()));

@@ -66,8 +66,8 @@ impl Section {
                 "sectPrChange" => context.lost.push("a tracked change of looks"),
                 // About paper, printers and where notes stand on it.
                 "docGrid" | "paperSrc" | "pgNumType" | "vAlign" | "noEndnote" | "formProt"
-                | "rtlGutter" | "printerSettings" | "footnotePr" | "endnotePr"
-                | "footnoteColumns" => {}
+                | "rtlGutter" | "printerSettings" | "footnoteColumns" => {}
+                "footnotePr" | "endnotePr" => note_numbers(xml, context),
                 _ => context.unknown(&element),
             }
         }
@@ -81,6 +81,23 @@ impl Section {
             self.running.iter().find(|found| found.is_header == is_header && found.pages == pages)
         };
         if self.has_first_page { of("first") } else { of("default") }
+    }
+}
+
+/// How notes are numbered (17.11.11): pages number them 1, 2, 3.
+fn note_numbers(xml: &mut Xml<'_>, context: &mut Context<'_>) {
+    let level = xml.level();
+    while let Some(property) = xml.child(level) {
+        let value = property.val();
+        let is_usual = match property.local() {
+            "numFmt" => matches!(value.as_deref(), Some("decimal" | "lowerRoman") | None),
+            "numStart" => matches!(value.as_deref(), Some("1") | None),
+            "numRestart" => matches!(value.as_deref(), Some("continuous") | None),
+            _ => true,
+        };
+        if !is_usual {
+            context.lost.push("how notes are numbered");
+        }
     }
 }
 

@@ -341,7 +341,6 @@ fn is_code_name(name: &str) -> bool {
             | "html typewriter"
             | "macro text"
             | "code"
-            | "plain text"
             | "preformatted"
             | "preformatted text"
     ) || name.split([' ', '-', '_']).any(|word| word == "code")

@@ -193,6 +193,7 @@ impl Reader<'_> {
 
     fn table_properties(&mut self, xml: &mut Xml<'_>) -> TableProperties {
         let mut found = TableProperties::default();
+        let mut description = None;
         let column_widths = Vec::new();
         let level = xml.level();
         while let Some(element) = xml.child(level) {
@@ -201,12 +202,17 @@ impl Reader<'_> {
                 "tblLook" => found.wanted = WantedRegions::read(&element),
                 "bidiVisual" => found.right_to_left = element.is_on(),
                 "tblCaption" => found.title = element.string("val").or(found.title),
-                "tblDescription" => found.title = found.title.or(element.string("val")),
+                "tblDescription" => description = element.string("val"),
                 "tblPrChange" => self.lost("a tracked change of looks"),
                 _ => self.box_property(&element, xml, &mut found.boxed),
             }
         }
-        TableProperties { column_widths, ..found }
+        // Title and description are one text, a line each.
+        let is_said = |text: &String| !text.trim().is_empty();
+        let lines: Vec<String> =
+            found.title.take().into_iter().chain(description).filter(is_said).collect();
+        let title = (!lines.is_empty()).then(|| lines.join("\n"));
+        TableProperties { column_widths, title, ..found }
     }
 
     fn box_property(&mut self, element: &Element<'_>, xml: &mut Xml<'_>, boxed: &mut BoxLooks) {

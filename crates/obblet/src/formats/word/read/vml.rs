@@ -23,9 +23,27 @@ struct OlderObject {
     picture: Option<MediaId>,
     /// Something of it has been read.
     is_shown: bool,
+    /// Shapes, and those of them of which something was read.
+    shapes: usize,
+    shown: usize,
     /// Who is to sign, and as what.
     signer: Option<String>,
     file: Option<String>,
+}
+
+impl OlderObject {
+    fn show(&mut self) {
+        self.is_shown = true;
+        self.shown += 1;
+    }
+
+    /// What is said about a shape is the title of its text.
+    fn describe(&mut self, text: Option<&mut Block>) {
+        let description = std::mem::take(&mut self.alternative);
+        if let Some(text) = text.filter(|_| !description.trim().is_empty()) {
+            text.attributes.edit().pairs.push(("title".into(), description.trim().into()));
+        }
+    }
 }
 
 impl Reader<'_> {
@@ -59,7 +77,17 @@ impl Reader<'_> {
         if address.is_some() {
             line.close();
         }
+        // A group may hold shapes that show nothing beside others that do.
+        let undrawn = found.shapes.saturating_sub(found.shown);
+        if found.is_shown && !is_object {
+            (0..undrawn).for_each(|_| self.lost("a drawn shape"));
+        }
         if !found.is_shown && address.is_none() {
+            if !found.alternative.trim().is_empty() {
+                words(&found.alternative).into_iter().for_each(|text| {
+                    line.push(text, TextStyle::default());
+                });
+            }
             self.lost(if is_object { "an embedded object" } else { "a drawn shape" });
         }
     }
@@ -73,8 +101,9 @@ impl Reader<'_> {
     ) {
         match (element.ns, element.local()) {
             (Ns::Vml, "shape" | "rect" | "roundrect" | "oval" | "line" | "group") => {
+                found.shapes += usize::from(element.local() != "group");
                 if element.flag("hr") == Some(true) {
-                    found.is_shown = true;
+                    found.show();
                     let block = Block::new(BlockKind::ThematicBreak).at(self.place());
                     let is_first = line.is_bare();
                     let place = if is_first {
@@ -94,7 +123,7 @@ impl Reader<'_> {
             }
             (Ns::Vml, "imagedata") => {
                 let id = element.string("id").unwrap_or_default();
-                found.is_shown = true;
+                found.show();
                 if found.picture.is_none() {
                     found.picture = self.embedded_picture(&id, Crop::of_older(element));
                 }
@@ -102,14 +131,16 @@ impl Reader<'_> {
             // Words drawn along a line, such as a watermark.
             (Ns::Vml, "textpath") => {
                 if let Some(text) = element.value("string").filter(|text| !text.trim().is_empty()) {
-                    found.is_shown = true;
+                    found.show();
                     self.looks.count("text effects");
                     line.push_text(&text, &TextStyle::default());
                 }
             }
             (Ns::Word, "txbxContent") => {
-                found.is_shown = true;
-                self.text_box(xml, Looks::default());
+                found.show();
+                if self.text_box(xml, Looks::default()) && found.picture.is_none() {
+                    found.describe(self.behind_paragraph.last_mut());
+                }
             }
             (Ns::VmlOffice, "signatureline") => {
                 let part = |name: &str| element.value(name).filter(|text| !text.is_empty());

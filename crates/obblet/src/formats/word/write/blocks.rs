@@ -327,7 +327,7 @@ impl<'d> Writer<'d> {
         self.push_paragraph(paragraph, out);
     }
 
-    fn code(&mut self, block: &Block, code: &CodeBlock, around: &Around, out: &mut String) {
+    fn code(&mut self, block: &Block, code: &'d CodeBlock, around: &Around, out: &mut String) {
         if code.text.is_empty() {
             return self.lost("code without a line");
         }
@@ -340,6 +340,11 @@ impl<'d> Writer<'d> {
         let look = paragraph.look.clone();
         let text = code.text.strip_suffix('\n').unwrap_or(&code.text);
         let mut before = String::new();
+        if !code.content.is_empty() {
+            self.inlines(&code.content, &look, &mut before);
+            paragraph.before = before;
+            return self.push_paragraph(paragraph, out);
+        }
         for (at, line) in text.split('\n').enumerate() {
             if at > 0 {
                 self.push_object_run("<w:br/>", &look, &mut before);

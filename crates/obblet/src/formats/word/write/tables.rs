@@ -103,9 +103,14 @@ impl<'d> Writer<'d> {
             "<w:tblLook w:val=\"{bits:04X}\" w:firstRow=\"{first}\" w:lastRow=\"{last}\" w:firstColumn=\"{column}\" w:lastColumn=\"0\" w:noHBand=\"0\" w:noVBand=\"1\"/>"
         ));
         if let Some(title) = block.attributes.pair("title") {
-            out.push_str("<w:tblCaption w:val=\"");
-            push_text(out, title);
-            out.push_str("\"/>");
+            let (title, description) = title.split_once('\n').unwrap_or((title, ""));
+            for (name, text) in [("tblCaption", title), ("tblDescription", description)] {
+                if !text.is_empty() {
+                    out.push_str(&format!("<w:{name} w:val=\""));
+                    push_text(out, text);
+                    out.push_str("\"/>");
+                }
+            }
         }
         out.push_str("</w:tblPr>");
     }

@@ -7,6 +7,7 @@ use super::{Reader, Spot};
 use crate::document::{
     Citation, CitationForm, Cite, Foreign, Inline, LineBreak, Reference, ReferenceShows,
 };
+use crate::formats::latex;
 use crate::math::Formula;
 use std::ops::Range;
 
@@ -126,6 +127,15 @@ impl Reader<'_> {
         Some(close + 1)
     }
 
+    /// Whether the document's own lines for LaTeX speak of a command.
+    fn defines(&self, name: &str) -> bool {
+        let extra = self.document.metadata.extra.iter();
+        let mut lines = extra.filter(|(key, _)| key.starts_with("latex_header"));
+        lines.any(|(_, value)| {
+            value.to_text().is_some_and(|text| text.contains(&format!("\\{name}")))
+        })
+    }
+
     /// `\name`: a character by its name, or a command of LaTeX.
     fn command(&mut self, spot: Spot<'_, '_>, line: &mut LineBuilder) -> Option<usize> {
         let Spot { leaf, at, range, .. } = spot;
@@ -164,6 +174,10 @@ impl Reader<'_> {
             self.targets.expect_number(argument, leaf.place(at));
             self.push(line, inline);
             return Some(end);
+        }
+        // A word behind a backslash is a word, unless TeX knows it or it has arguments.
+        if end == first && star == 0 && !latex::knows_command(name) && !self.defines(name) {
+            return None;
         }
         let markup = leaf.text.get(at..end)?.to_string();
         let foreign = Foreign { format: "latex".into(), markup };
