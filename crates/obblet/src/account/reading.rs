@@ -32,6 +32,9 @@ pub(crate) fn of_reading(
         _ => return Account::default(),
     };
     let mut account = SourceAccount::of_texts(format, &texts);
+    if let SourceMap::Files(files) = map {
+        account.reach_packages(files.iter().map(|(name, _)| name.as_str()));
+    }
     account.blocks(&document.blocks);
     account.beside(document);
     account.settle(findings)
@@ -99,6 +102,15 @@ impl<'t> SourceAccount<'t> {
             mistaken: Strays::default(),
             moved: 0,
             formulas: 0,
+        }
+    }
+
+    /// Packages and classes of TeX define commands; what text they make is what commands make.
+    fn reach_packages<'n>(&mut self, names: impl Iterator<Item = &'n str>) {
+        for (name, (text, source)) in names.zip(self.texts.iter().zip(&mut self.sources)) {
+            if name.ends_with(".sty") || name.ends_with(".cls") {
+                source.reach(0..text.len());
+            }
         }
     }
 

@@ -79,6 +79,7 @@ pub enum Code {
     // LaTeX.
     BlockInLine,
     BibliographyBroken,
+    BoxUnshown,
     CitationMissing,
     CommandSkipped,
     CommandUnknown,

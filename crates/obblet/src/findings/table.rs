@@ -47,6 +47,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, Weight, &str)] = &[
     (Code::XmlBroken, "xml-broken", Lost, Content, "the XML breaks off; what follows was not read: {}"),
     (Code::BlockInLine, "block-in-line", Changed, Structure, "{} cannot stand inside a line; only its words were kept"),
     (Code::BibliographyBroken, "bibliography-broken", Problem, Content, "the file of works is broken at “{}”"),
+    (Code::BoxUnshown, "box-unshown", Lost, Layout, "the box “{}” is never shown; what it holds was left out"),
     (Code::CitationMissing, "citation-missing", Problem, Content, "no work is known by the key “{}” that the text cites"),
     (Code::CommandSkipped, "command-skipped", Lost, Formatting, "the command “{}” is not known; it was skipped with its arguments"),
     (Code::CommandUnknown, "command-unknown", Changed, Content, "the command “{}” is not known; only what its braces hold was kept"),

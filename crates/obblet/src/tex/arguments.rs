@@ -2,6 +2,7 @@
 
 use super::front::Front;
 use super::levels::Level;
+use super::meaning::Meaning;
 use super::token::{Category, Located, Name, Spot, Token, typed};
 use crate::document::CompactString;
 use crate::findings::Code;
@@ -137,6 +138,37 @@ impl Front<'_> {
     pub(crate) fn argument_text(&mut self) -> String {
         let tokens = self.argument();
         self.text_of(tokens)
+    }
+
+    /// The name of a file without braces, up to white space or a command.
+    pub(crate) fn skip_file_name(&mut self) {
+        self.skip_spaces();
+        let mut is_quoted = false;
+        while let Some(located) = self.next_expanded() {
+            match located.token {
+                Token::Character('"', _) => is_quoted = !is_quoted,
+                Token::Character(_, Category::Space) if !is_quoted => return,
+                Token::Character(_, Category::Letter | Category::Other) => {}
+                _ if is_quoted => {}
+                _ => return self.push_one(located),
+            }
+        }
+    }
+
+    /// `\font\name=file at 12pt`: the name says nothing from now on.
+    pub(crate) fn name_font(&mut self) {
+        self.skip_spaces();
+        let Some(located) = self.next_raw() else { return };
+        let Token::Command(name) = located.token else { return self.push_one(located) };
+        self.eat_equals();
+        self.skip_file_name();
+        if self.eat_word("at") {
+            self.dimension();
+        } else if self.eat_word("scaled") {
+            self.number();
+        }
+        let nothing = self.names.of("relax");
+        self.set_meaning(name, Meaning::Same(nothing), false);
     }
 
     /// An optional argument as it is written.

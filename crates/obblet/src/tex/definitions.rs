@@ -113,7 +113,7 @@ impl Front<'_> {
 
     /// `\newwrite\name`: streams and boxes are never used, their names are numbers.
     fn new_stream(&mut self) {
-        if let Some(name) = self.name() {
+        if let Some(name) = self.name_argument() {
             self.set_meaning(name, Meaning::CharacterCode(0), true);
         }
     }

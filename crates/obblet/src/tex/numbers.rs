@@ -75,6 +75,16 @@ impl Front<'_> {
             Primitive::SetLength | Primitive::AddToLength => self.set_length(primitive),
             Primitive::Advance => self.advance(is_global),
             Primitive::Scale { divides } => self.scale(divides, is_global),
+            Primitive::BoxSize => {
+                self.number();
+                self.eat_equals();
+                self.dimension();
+            }
+            Primitive::NumberedRegister { is_length } => {
+                let register = self.numbered(is_length);
+                self.is_global = is_global;
+                self.assign(register);
+            }
             _ => {}
         }
     }
@@ -149,13 +159,14 @@ impl Front<'_> {
     }
 
     fn value_for(&mut self, register: RegisterId) -> i64 {
-        if self.registers.is_length(register) {
-            let value = self.dimension();
-            self.skip_stretch();
-            value
-        } else {
-            self.number()
-        }
+        if self.registers.is_length(register) { self.glue() } else { self.number() }
+    }
+
+    /// A length that may stretch and shrink, in scaled points.
+    pub(crate) fn glue(&mut self) -> i64 {
+        let length = self.dimension();
+        self.skip_stretch();
+        length
     }
 
     /// `plus 1pt minus 2fil` says nothing here.
@@ -174,11 +185,31 @@ impl Front<'_> {
         }
     }
 
+    /// `\count5`, `\dimen0`: a register that has no name.
+    fn numbered(&mut self, is_length: bool) -> RegisterId {
+        let number = self.number();
+        self.registers.numbered(is_length, number)
+    }
+
+    /// The register that comes next.
+    fn next_register(&mut self) -> Option<RegisterId> {
+        let located = self.next_raw()?;
+        let Token::Command(name) = located.token else {
+            self.push_one(located);
+            return None;
+        };
+        match *self.meaning(name) {
+            Meaning::Register(register) => Some(register),
+            Meaning::Primitive(Primitive::NumberedRegister { is_length }) => {
+                Some(self.numbered(is_length))
+            }
+            _ => None,
+        }
+    }
+
     /// `\advance\name by 1`.
     fn advance(&mut self, is_global: bool) {
-        let Some(located) = self.next_raw() else { return };
-        let Token::Command(name) = located.token else { return self.push_one(located) };
-        let Meaning::Register(register) = *self.meaning(name) else { return };
+        let Some(register) = self.next_register() else { return };
         self.eat_word("by");
         let by = self.value_for(register);
         let value = self.registers.get(register).saturating_add(by);
@@ -187,9 +218,7 @@ impl Front<'_> {
 
     /// `\multiply\name by 2`, `\divide\name by 2`.
     fn scale(&mut self, divides: bool, is_global: bool) {
-        let Some(located) = self.next_raw() else { return };
-        let Token::Command(name) = located.token else { return self.push_one(located) };
-        let Meaning::Register(register) = *self.meaning(name) else { return };
+        let Some(register) = self.next_register() else { return };
         self.eat_word("by");
         let by = self.number();
         let value = self.registers.get(register);
@@ -205,12 +234,11 @@ impl Front<'_> {
         let Some(located) = self.next_raw() else { return };
         let Token::Command(name) = located.token else { return self.push_one(located) };
         let shown = match self.meaning(name) {
-            Meaning::Register(register) => {
-                let value = self.registers.get(*register);
-                match self.registers.is_length(*register) {
-                    true => format!("{}pt", (value as f64 / POINT * 1000.0).round() / 1000.0),
-                    false => value.to_string(),
-                }
+            Meaning::Register(register) => self.register_shown(*register),
+            Meaning::Primitive(Primitive::NumberedRegister { is_length }) => {
+                let is_length = *is_length;
+                let register = self.numbered(is_length);
+                self.register_shown(register)
             }
             Meaning::Primitive(Primitive::Value) => {
                 let name = self.expanded_argument();
@@ -222,6 +250,10 @@ impl Front<'_> {
                 character.map_or(12, |c| self.categories.get(c).number()).to_string()
             }
             Meaning::CharacterCode(code) => code.to_string(),
+            Meaning::Primitive(Primitive::BoxSize) => {
+                self.number();
+                "0pt".into()
+            }
             Meaning::Tokens(tokens) => {
                 let tokens = tokens.to_vec();
                 return self.push(tokens);
@@ -231,7 +263,15 @@ impl Front<'_> {
         self.push_text(&shown, at.spot);
     }
 
-    pub(super) fn eat_equals(&mut self) {
+    fn register_shown(&self, register: RegisterId) -> String {
+        let value = self.registers.get(register);
+        match self.registers.is_length(register) {
+            true => format!("{}pt", (value as f64 / POINT * 1000.0).round() / 1000.0),
+            false => value.to_string(),
+        }
+    }
+
+    pub(crate) fn eat_equals(&mut self) {
         self.skip_spaces_expanded();
         if let Some(located) = self.next_expanded()
             && !matches!(located.token, Token::Character('=', _))
@@ -240,8 +280,8 @@ impl Front<'_> {
         }
     }
 
-    /// A word, if it is next.
-    fn eat_word(&mut self, word: &str) -> bool {
+    /// Takes a word, if it is next.
+    pub(crate) fn eat_word(&mut self, word: &str) -> bool {
         self.skip_spaces_expanded();
         let mut taken = Vec::new();
         for wanted in word.chars() {
@@ -286,12 +326,21 @@ impl Front<'_> {
         self.next_expanded().map(|located| self.number_token(located))
     }
 
-    /// A register is its value.
-    fn number_token(&self, located: Located) -> NumberToken {
+    /// A register is its value; boxes have no size here.
+    fn number_token(&mut self, located: Located) -> NumberToken {
         match located.token {
             Token::Command(name) => match self.meaning(name) {
                 Meaning::Register(register) => NumberToken::Value(self.registers.get(*register)),
                 Meaning::CharacterCode(code) => NumberToken::Value(i64::from(*code)),
+                Meaning::Primitive(Primitive::BoxSize) => {
+                    self.number();
+                    NumberToken::Value(0)
+                }
+                Meaning::Primitive(Primitive::NumberedRegister { is_length }) => {
+                    let is_length = *is_length;
+                    let register = self.numbered(is_length);
+                    NumberToken::Value(self.registers.get(register))
+                }
                 _ => NumberToken::Token(located),
             },
             _ => NumberToken::Token(located),

@@ -13,6 +13,8 @@ pub(super) struct Registers {
     all: Vec<Register>,
     /// Counters by their names.
     counters: QuickMap<Box<str>, RegisterId>,
+    /// Registers without names, by whether they are lengths, and their numbers.
+    numbered: QuickMap<(bool, i64), RegisterId>,
     /// How often counters were set back.
     resets: u64,
 }
@@ -34,6 +36,16 @@ impl Registers {
     pub(super) fn add(&mut self, is_length: bool) -> RegisterId {
         let id = RegisterId(u32::try_from(self.all.len()).unwrap_or(u32::MAX));
         self.all.push(Register { is_length, ..Register::default() });
+        id
+    }
+
+    /// The register with this number.
+    pub(super) fn numbered(&mut self, is_length: bool, number: i64) -> RegisterId {
+        if let Some(id) = self.numbered.get(&(is_length, number)) {
+            return *id;
+        }
+        let id = self.add(is_length);
+        self.numbered.insert((is_length, number), id);
         id
     }
 

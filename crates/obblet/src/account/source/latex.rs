@@ -3,10 +3,11 @@
 
 use super::super::align::Aligned;
 use super::{lines, reach_between, regions_with_gaps};
+use memchr::memmem;
 use std::ops::Range;
 
 /// Commands whose arguments are no text, beginning with any of these words.
-const NAMING: [&str; 42] = [
+const NAMING: [&str; 47] = [
     "ref",
     "eqref",
     "pageref",
@@ -41,7 +42,6 @@ const NAMING: [&str; 42] = [
     "end",
     "add",
     "color",
-    "fontsize",
     "rule",
     "hyper",
     "href",
@@ -49,21 +49,103 @@ const NAMING: [&str; 42] = [
     "gls",
     "pagestyle",
     "thispagestyle",
+    "sbox",
+    "savebox",
+    "message",
+    "special",
+    "typeout",
+    "discretionary",
+];
+
+/// Commands of TeX that numbers and lengths stand behind, without braces.
+const MEASURED: [&str; 45] = [
+    "accent",
+    "advance",
+    "box",
+    "char",
+    "closein",
+    "closeout",
+    "copy",
+    "count",
+    "dimen",
+    "dp",
+    "hangafter",
+    "hangindent",
+    "hbox",
+    "hfuzz",
+    "hrule",
+    "hsize",
+    "hskip",
+    "ht",
+    "insert",
+    "kern",
+    "lower",
+    "magstep",
+    "looseness",
+    "moveleft",
+    "moveright",
+    "multiply",
+    "openout",
+    "parindent",
+    "parskip",
+    "penalty",
+    "raise",
+    "setbox",
+    "skip",
+    "toks",
+    "tolerance",
+    "unhbox",
+    "unvbox",
+    "vbox",
+    "vrule",
+    "vsize",
+    "vskip",
+    "vtop",
+    "wd",
+    "write",
+    "vglue",
+];
+
+/// Those of them with text that stands elsewhere or nowhere.
+const KEPT_APART: [&str; 3] = ["setbox", "toks", "write"];
+
+/// The words and units of lengths.
+const OF_LENGTHS: [&str; 22] = [
+    "at", "bp", "by", "cm", "depth", "em", "ex", "fil", "fill", "filll", "height", "in", "minus",
+    "mm", "pc", "plus", "pt", "scaled", "sp", "spread", "to", "width",
+];
+
+/// Those whose arguments may be long: what a macro means.
+const DEFINING: [&str; 8] = [
+    "def",
+    "gdef",
+    "edef",
+    "xdef",
+    "newcommand",
+    "renewcommand",
+    "providecommand",
+    "newenvironment",
 ];
 
 /// Bytes of the longest arguments that are passed over.
 const LONGEST: usize = 1 << 10;
+const LONGEST_DEFINITION: usize = 1 << 16;
+/// Bytes of looking for each byte of the text.
+const SEARCHED: usize = 4;
 
 /// Takes note of the markup around words that were not reached.
 pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
     if let Some(body) = text.find("\\begin{document}") {
         aligned.reach(0..body);
     }
+    reach_false_branches(text, aligned);
+    // What is looked at for definitions together, so that time stays linear.
+    let mut budget = text.len() * SEARCHED;
     for region in regions_with_gaps(text, aligned) {
         for (at, line) in lines(text, &region) {
             reach_comment(at, line, aligned);
         }
-        reach_commands(text, &region, aligned);
+        reach_commands(text, &region, &mut budget, aligned);
         reach_between(text, &region, ("[", "]"), aligned);
     }
 }
@@ -77,7 +159,42 @@ fn reach_comment(at: usize, line: &str, aligned: &mut Aligned<'_>) {
     }
 }
 
-fn reach_commands(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>) {
+/// `\iffalse … \fi`: what an author took out.
+fn reach_false_branches(text: &str, aligned: &mut Aligned<'_>) {
+    let bytes = text.as_bytes();
+    let mut at = 0;
+    while let Some(found) = bytes.get(at..).and_then(|rest| memmem::find(rest, b"\\iffalse")) {
+        let start = at + found;
+        let Some(end) = end_of_condition(bytes, start + 8) else { return };
+        aligned.reach(start..end);
+        at = end;
+    }
+}
+
+/// Behind the `\fi` that ends a condition; conditions in it have their own.
+fn end_of_condition(bytes: &[u8], from: usize) -> Option<usize> {
+    let mut depth = 1_usize;
+    for sign in memchr::memchr_iter(b'\\', bytes.get(from..)?).map(|sign| from + sign) {
+        let name = bytes.get(sign + 1..)?;
+        let length = name.iter().take_while(|byte| byte.is_ascii_alphabetic()).count();
+        match name.get(..length)? {
+            b"fi" => depth -= 1,
+            name if name.starts_with(b"if") && name != b"ifthenelse" => depth += 1,
+            _ => {}
+        }
+        if depth == 0 {
+            return Some(sign + 1 + length);
+        }
+    }
+    None
+}
+
+fn reach_commands(
+    text: &str,
+    region: &Range<usize>,
+    budget: &mut usize,
+    aligned: &mut Aligned<'_>,
+) {
     let bytes = text.as_bytes();
     let mut at = region.start;
     while let Some(found) = text.get(at..region.end).and_then(|rest| rest.find('\\')) {
@@ -87,8 +204,23 @@ fn reach_commands(text: &str, region: &Range<usize>, aligned: &mut Aligned<'_>) 
         let length = rest.iter().take_while(is_name).count();
         let mut end = start + 1 + length.max(1);
         let name = text.get(start + 1..start + 1 + length).unwrap_or_default();
-        if NAMING.iter().any(|known| name.starts_with(known)) {
-            end = end_of_arguments(bytes, behind_name(bytes, end), region.end.min(end + LONGEST));
+        if name == "font" {
+            let behind = end_of_file_name(bytes, behind_name(bytes, end), region.end);
+            end = end_of_length(bytes, behind, region.end);
+        } else if MEASURED.contains(&name) {
+            end = end_of_length(bytes, behind_name(bytes, end), region.end);
+            if KEPT_APART.contains(&name) {
+                let behind = end_of_length(bytes, behind_name(bytes, end), region.end);
+                end = end_of_arguments(bytes, behind, region.end.min(end + LONGEST));
+            }
+        } else if NAMING.iter().any(|known| name.starts_with(known)) {
+            let from = behind_name(bytes, end);
+            let limit = match DEFINING.contains(&name) {
+                true => bytes.len().min(end + LONGEST_DEFINITION.min(*budget)),
+                false => region.end.min(end + LONGEST),
+            };
+            end = end_of_arguments(bytes, from, limit);
+            *budget = budget.saturating_sub(end.saturating_sub(from));
         }
         aligned.reach(start..end.min(text.len()));
         at = floor(text, end.max(start + 1));
@@ -112,6 +244,32 @@ fn behind_name(bytes: &[u8], from: usize) -> usize {
         }
         _ => from,
     }
+}
+
+/// Behind the name of a file without braces.
+fn end_of_file_name(bytes: &[u8], from: usize, limit: usize) -> usize {
+    let rest = bytes.get(from..limit).unwrap_or_default();
+    let is_part = |byte: &&u8| byte.is_ascii_alphanumeric() || b"=-_./:".contains(byte);
+    from + rest.iter().take_while(is_part).count()
+}
+
+/// Behind a number, or a length with its units and words, as TeX itself takes them.
+fn end_of_length(bytes: &[u8], from: usize, limit: usize) -> usize {
+    let mut at = from;
+    while let Some(byte) = bytes.get(at).filter(|_| at < limit) {
+        let rest = bytes.get(at..limit).unwrap_or_default();
+        let word = rest.iter().take_while(|byte| byte.is_ascii_lowercase()).count();
+        at += match byte {
+            b' ' | b'=' | b'-' | b'+' | b'.' | b'0'..=b'9' => 1,
+            b'a'..=b'z'
+                if OF_LENGTHS.iter().any(|known| rest.get(..word) == Some(known.as_bytes())) =>
+            {
+                word
+            }
+            _ => break,
+        };
+    }
+    at
 }
 
 /// Behind the groups in braces and brackets that follow.

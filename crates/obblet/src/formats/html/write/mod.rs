@@ -205,9 +205,12 @@ pub(super) struct Writer<'d> {
     /// What is added to heading levels.
     level_shift: i16,
     words: &'static Words,
-    /// The notes in the order of their first marks, with the ids of all their marks.
-    notes: Vec<(NoteId, Vec<CompactString>)>,
+    /// The notes in the order of their first marks.
+    notes: Vec<notes::ShownNote>,
+    /// Where each note is among them.
     note_numbers: HashMap<NoteId, usize>,
+    /// Whether endnotes stand in a list of their own, as there are footnotes, too.
+    endnotes_apart: bool,
     raw: RawStretch,
     /// Links do not stand inside links.
     inside_link: bool,
@@ -249,6 +252,7 @@ impl<'d> Writer<'d> {
             words: Words::of_language(document.metadata.language.as_deref()),
             notes: Vec::new(),
             note_numbers: HashMap::new(),
+            endnotes_apart: notes::has_both_kinds(document),
             raw: RawStretch::default(),
             inside_link: false,
             inside_code: false,

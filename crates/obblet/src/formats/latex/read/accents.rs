@@ -39,12 +39,21 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("@", ""),
     ("AA", "Å"),
     ("AE", "Æ"),
+    ("AmS", "AMS"),
+    ("AmSTeX", "AMS-TeX"),
+    ("BibTeX", "BibTeX"),
+    ("ConTeXt", "ConTeXt"),
     ("DH", "Ð"),
     ("DJ", "Đ"),
     ("IJ", "Ĳ"),
     ("L", "Ł"),
     ("LaTeX", "LaTeX"),
     ("LaTeXe", "LaTeX2ε"),
+    ("LuaLaTeX", "LuaLaTeX"),
+    ("LuaTeX", "LuaTeX"),
+    ("LyX", "LyX"),
+    ("MF", "METAFONT"),
+    ("MP", "MetaPost"),
     ("NG", "Ŋ"),
     ("O", "Ø"),
     ("OE", "Œ"),
@@ -53,6 +62,8 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("SS", "ẞ"),
     ("TH", "Þ"),
     ("TeX", "TeX"),
+    ("TeXLive", "TeX Live"),
+    ("XeLaTeX", "XeLaTeX"),
     ("XeTeX", "XeTeX"),
     ("_", "_"),
     ("aa", "å"),
@@ -65,8 +76,10 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("dh", "ð"),
     ("dj", "đ"),
     ("dots", "…"),
+    ("eTeX", "ε-TeX"),
     ("enspace", "\u{2002}"),
     ("euro", "€"),
+    ("fg", " »"),
     ("glqq", "„"),
     ("grqq", "“"),
     ("guillemetleft", "«"),
@@ -79,6 +92,7 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("ij", "ĳ"),
     ("j", "ȷ"),
     ("l", "ł"),
+    ("lbrack", "["),
     ("ldots", "…"),
     ("lq", "‘"),
     ("ng", "ŋ"),
@@ -87,11 +101,14 @@ const SYMBOLS: &[(&str, &str)] = &[
     ("o", "ø"),
     ("oe", "œ"),
     ("og", "« "),
+    ("pdfLaTeX", "pdfLaTeX"),
+    ("pdfTeX", "pdfTeX"),
     ("pounds", "£"),
     ("qquad", "\u{2003}\u{2003}"),
     ("quad", "\u{2003}"),
     ("quotedblbase", "„"),
     ("quotesinglbase", "‚"),
+    ("rbrack", "]"),
     ("replacementcharacter", "\u{FFFD}"),
     ("rq", "’"),
     ("slash", "/"),
@@ -165,6 +182,25 @@ const SYMBOLS: &[(&str, &str)] = &[
 pub(super) fn mark(command: &str) -> Option<char> {
     let at = MARKS.binary_search_by_key(&command, |(known, _)| known).ok()?;
     MARKS.get(at).map(|(_, mark)| *mark)
+}
+
+/// The mark with this number in the fonts that TeX came with.
+pub(super) fn by_number(number: i64) -> Option<char> {
+    Some(match number {
+        18 => '\u{300}',
+        19 => '\u{301}',
+        20 => '\u{30C}',
+        21 => '\u{306}',
+        22 => '\u{304}',
+        23 => '\u{30A}',
+        24 => '\u{327}',
+        94 => '\u{302}',
+        95 => '\u{307}',
+        125 => '\u{30B}',
+        126 => '\u{303}',
+        127 => '\u{308}',
+        _ => return None,
+    })
 }
 
 /// An accent command that has no letter to put its mark on, as in `\~{}`.

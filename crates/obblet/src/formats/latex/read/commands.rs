@@ -24,11 +24,14 @@ pub(super) enum Action {
     Begin,
     BibItem,
     BibliographyFile,
+    Box,
     Caption,
     Centering,
     CheckBox(bool),
     Chemistry,
     Cite(CitationForm),
+    /// The name of a command or an environment, which is shown.
+    CommandName,
     CloseFormula,
     CodeFile,
     CodeLanguage,
@@ -44,6 +47,7 @@ pub(super) enum Action {
     DisplayFormula,
     DocumentClass,
     Drawing,
+    DropLine,
     Email,
     End,
     EndFoot,
@@ -71,11 +75,13 @@ pub(super) enum Action {
     InlineFormula,
     Input,
     Item,
+    KeepBox,
     Keywords,
     Label,
     Language,
     /// Only about the layout of paper; takes these arguments.
     Layout(&'static str),
+    Leaders,
     Line,
     LineBreak,
     Link,
@@ -98,10 +104,13 @@ pub(super) enum Action {
     Overlay,
     PageBreak,
     ParBox,
+    ParagraphShape,
     Paragraph,
     PartialLine,
     Phantom,
     Picture,
+    /// A word that stands for what is to be put there, between these signs.
+    Placeholder(&'static str, &'static str),
     PrintBibliography,
     PrintIndex,
     Quantity,
@@ -110,7 +119,10 @@ pub(super) enum Action {
     Reference(References),
     ReferenceRange(bool),
     Rule,
+    AccentByNumber,
     AnyCharacter,
+    Discretionary,
+    FontFile,
     TextSign,
     Abbreviation,
     InlineCode,
@@ -119,6 +131,10 @@ pub(super) enum Action {
     SecondArgument,
     Section(i8),
     Setup,
+    ShiftedBox,
+    ShowBox {
+        is_kept: bool,
+    },
     /// A font size in hundredths of a point.
     Size(u16),
     SubCaption,
@@ -127,6 +143,7 @@ pub(super) enum Action {
     SubfigureCommand,
     Subtitle,
     Symbol,
+    TabStop,
     TableNote,
     TableOfContents(ContentsKind),
     Target,
@@ -145,6 +162,15 @@ pub(super) enum Action {
     NewVerbatim,
     ShortVerb(bool),
 }
+
+/// From this width on, in scaled points, room between letters parts words.
+const WIDTH_OF_SPACE: i64 = 2 << 16;
+
+/// The mark of `\=`, which sets a tab stop where lines are set by tabs.
+const MACRON: char = '\u{304}';
+
+/// How many lines the shape of a paragraph may have.
+const SHAPED_LINES: i64 = 1000;
 
 /// What a command's name was found to be.
 #[derive(Debug, Clone, Copy)]
@@ -171,7 +197,7 @@ impl Reader<'_> {
                     self.sheet.text.push_str(shown);
                 }
             }
-            Handler::Unknown => self.unknown_command(name, spot),
+            Handler::Unknown => return self.unknown_command(name, spot),
         }
         None
     }
@@ -188,6 +214,9 @@ impl Reader<'_> {
     }
 
     fn accent(&mut self, mark: char) {
+        if self.is_tabbing && mark == MACRON {
+            return self.sheet.space(false);
+        }
         let tokens = self.front.argument();
         let base = crate::document::plain_text(&self.inlines_of(tokens));
         self.sheet.mark_place();
@@ -197,6 +226,42 @@ impl Reader<'_> {
             false => accents::joined(&base, mark),
         };
         self.sheet.text.push_str(&shown);
+    }
+
+    /// `\cs{name}` and `\cmd\name`: the name as it is typed.
+    fn command_name(&mut self, name: Name) {
+        let is_without_sign = self.front.names.text(name) == "cs";
+        let typed = self.front.argument_text();
+        let sign = if is_without_sign { "\\" } else { "" };
+        self.sheet.push(crate::document::build::code(format!("{sign}{typed}")));
+    }
+
+    /// `\meta{name}` and `\marg{name}`: what documentation writes for an argument.
+    fn placeholder(&mut self, open: &str, close: &str) {
+        self.sheet.mark_place();
+        self.sheet.text.push_str(open);
+        self.sheet.text.push('⟨');
+        let content = self.inline_argument();
+        self.push_formatted(Formatting::Emphasis, content);
+        self.sheet.text.push('⟩');
+        self.sheet.text.push_str(close);
+    }
+
+    /// `\accent 127`: the mark has this number in a font of TeX.
+    fn accent_by_number(&mut self) {
+        let number = self.front.number();
+        self.front.skip_spaces();
+        if let Some(mark) = accents::by_number(number) {
+            self.accent(mark);
+        }
+    }
+
+    /// `\discretionary{before}{behind}{whole}`: a word that is not broken is shown.
+    fn discretionary(&mut self) {
+        self.front.argument();
+        self.front.argument();
+        let whole = self.front.argument();
+        self.front.push(whole);
     }
 
     /// `\char` and `\symbol{…}`: a character by its number.
@@ -222,11 +287,11 @@ impl Reader<'_> {
     }
 
     /// A command that nobody knows: what its arguments hold is read as it comes.
-    fn unknown_command(&mut self, name: Name, spot: Spot) {
+    fn unknown_command(&mut self, name: Name, spot: Spot) -> Option<Stop> {
         let text = self.front.names.text(name).to_string();
         if let Some(active) = text.strip_prefix('\u{1}') {
             if !self.is_body {
-                return;
+                return None;
             }
             match active {
                 sign if self.short_verbs.iter().any(|known| known == sign) => {
@@ -236,10 +301,22 @@ impl Reader<'_> {
                 "~" => self.sheet.text.push('\u{a0}'),
                 other => self.sheet.text.push_str(other),
             }
-            return;
+            return None;
         }
         if text.starts_with("end") && text.len() > 3 && !self.is_body {
-            return;
+            return None;
+        }
+        if self.is_body {
+            // Environments are made of others by the commands that begin and end them.
+            if is_called(&text) && !self.open_macros.is_empty() {
+                self.open_environment(&text, spot);
+                return None;
+            }
+            let ended = text.strip_prefix("end").filter(|name| is_called(name));
+            if ended.is_some() && self.open.last().map(|open| open.as_str()) == ended {
+                self.ended = ended.map(Into::into);
+                return Some(Stop::Environment);
+            }
         }
         let code = if self.is_body { Code::CommandUnknown } else { Code::CommandSkipped };
         self.findings.count(code, &format!("\\{text}"), Some(spot.into()));
@@ -251,6 +328,7 @@ impl Reader<'_> {
         } else {
             self.skip_arguments();
         }
+        None
     }
 
     /// Before the body begins, everything behind an unknown command belongs to it.
@@ -278,6 +356,18 @@ impl Reader<'_> {
                 'o' => {
                     self.front.option();
                 }
+                'n' => {
+                    self.front.number();
+                }
+                'k' => {
+                    self.box_key();
+                }
+                'g' => {
+                    self.front.glue();
+                }
+                '=' => self.front.eat_equals(),
+                'f' => self.front.skip_file_name(),
+                'r' => self.skip_rule_size(),
                 _ => {
                     self.front.argument();
                 }
@@ -309,7 +399,7 @@ impl Reader<'_> {
             Action::DeclareTypewriter => self.sheet.open_span(SpanStyle::Code),
             Action::Size(size) => self.size(size),
             Action::Colour | Action::TextColour | Action::ColourBox | Action::DefineColour => {
-                self.colour_command(action);
+                self.colour_command(action, name);
             }
             Action::Layout(arguments) => {
                 let what = format!("\\{}", self.front.names.text(name));
@@ -326,7 +416,10 @@ impl Reader<'_> {
             }
             Action::PageBreak => self.page_break(BreakKind::Page),
             Action::ColumnBreak => self.page_break(BreakKind::Column),
-            Action::Rule => self.sheet.push_block(BlockKind::ThematicBreak.into()),
+            Action::Rule => {
+                self.skip_rule_size();
+                self.sheet.push_block(BlockKind::ThematicBreak.into());
+            }
             Action::HorizontalRule => self.rule(spot),
             Action::Section(level) => self.section(level, name, spot),
             Action::Appendix => self.appendix(),
@@ -436,6 +529,25 @@ impl Reader<'_> {
             | Action::QuantityRange
             | Action::NumberList => self.unit_command(action),
             Action::Symbol => self.symbol(name, spot),
+            Action::AccentByNumber => self.accent_by_number(),
+            Action::CommandName => self.command_name(name),
+            Action::Placeholder(open, close) => self.placeholder(open, close),
+            Action::TabStop => self.sheet.space(false),
+            Action::DropLine => self.sheet.drop_line(),
+            Action::ParagraphShape => {
+                self.front.eat_equals();
+                for _ in 0..self.front.number().min(SHAPED_LINES) * 2 {
+                    self.front.dimension();
+                }
+                self.layout("\\parshape", spot);
+            }
+            Action::Discretionary => self.discretionary(),
+            Action::FontFile => self.front.name_font(),
+            Action::Box
+            | Action::KeepBox
+            | Action::Leaders
+            | Action::ShiftedBox
+            | Action::ShowBox { .. } => self.box_command(action, name, spot),
             Action::ParBox => self.par_box(spot),
             Action::SecondArgument => self.scaled(2),
             Action::ScaleBox => self.scaled(1),
@@ -528,8 +640,15 @@ impl Reader<'_> {
                     self.sheet.space(false);
                 }
             }
-            _ => {
-                self.front.dimension();
+            primitive => {
+                let stretches = matches!(primitive, "hskip" | "hglue");
+                let width = match stretches {
+                    true => self.front.glue(),
+                    false => self.front.dimension(),
+                };
+                if width >= WIDTH_OF_SPACE {
+                    self.sheet.space(false);
+                }
             }
         }
     }
@@ -591,7 +710,8 @@ impl Reader<'_> {
                     .replace("\\%", "%")
                     .replace("\\#", "#")
                     .replace("\\&", "&")
-                    .replace("\\_", "_");
+                    .replace("\\_", "_")
+                    .replace("\\~", "~");
             }
             false => self.front.argument(),
         };
@@ -658,6 +778,30 @@ impl Reader<'_> {
         }
         false
     }
+}
+
+/// Whether an environment of this name is begun by its command, too: `\list` … `\endlist`.
+fn is_called(name: &str) -> bool {
+    const CALLED: [&str; 17] = [
+        "center",
+        "description",
+        "enumerate",
+        "figure",
+        "flushleft",
+        "flushright",
+        "itemize",
+        "list",
+        "minipage",
+        "quotation",
+        "quote",
+        "tabbing",
+        "table",
+        "tabular",
+        "thebibliography",
+        "trivlist",
+        "verse",
+    ];
+    CALLED.contains(&name)
 }
 
 /// Whether a command is known by this name.

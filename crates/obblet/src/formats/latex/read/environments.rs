@@ -27,12 +27,16 @@ impl Reader<'_> {
             self.open_macros.push(name);
             return None;
         }
-        if self.depth >= NESTING_LIMIT {
-            self.findings.add(Code::NestingTooDeep, Some(spot.into()));
-            return None;
-        }
-        self.environment(&name, spot);
+        self.open_environment(&name, spot);
         None
+    }
+
+    /// Begins an environment that is no macro.
+    pub(super) fn open_environment(&mut self, name: &str, spot: Spot) {
+        if self.depth >= NESTING_LIMIT {
+            return self.findings.add(Code::NestingTooDeep, Some(spot.into()));
+        }
+        self.environment(name, spot);
     }
 
     /// `\end{name}`.
@@ -91,6 +95,8 @@ impl Reader<'_> {
             "flushleft" => self.aligned(name, spot, TextAlign::Start),
             "flushright" => self.aligned(name, spot, TextAlign::End),
             "abstract" | "onecolabstract" => self.grouped(name, spot, GroupRole::Abstract),
+            "tabbing" => self.tabbing(name, spot),
+            "lrbox" => self.keep_box_environment(name, spot),
             "verse" => self.verse(name, spot),
             "admonition" => self.admonition(name, spot),
             "aside" => self.grouped(name, spot, GroupRole::Aside),
@@ -127,7 +133,7 @@ impl Reader<'_> {
             }
             "multicols" => self.columns(name, spot),
             "frame" => self.frame(name, spot),
-            "minipage" | "adjustwidth" | "wrapfig" => {
+            "minipage" | "boxedminipage" | "adjustwidth" | "wrapfig" => {
                 self.front.option();
                 self.front.option();
                 self.front.option();
@@ -151,7 +157,7 @@ impl Reader<'_> {
             | "refsection" | "refsegment" | "raggedright" | "adjustbox" | "tablenotes" | "em"
             | "itshape" | "bfseries" | "frontmatter" | "subfloatrow" | "CJK" | "english"
             | "german" | "french" | "acknowledgements" | "acknowledgments" | "ack"
-            | "fullwidth" => {
+            | "fullwidth" | "raggedleft" => {
                 self.transparent(name, plain, spot);
             }
             "tikzpicture" | "picture" | "pspicture" | "pgfpicture" | "axis" | "circuitikz"
@@ -414,6 +420,16 @@ impl Reader<'_> {
                 self.sheet.blocks.extend(content.into_blocks());
             }
         }
+    }
+
+    /// Lines whose parts begin at tab stops.
+    fn tabbing(&mut self, name: &str, spot: Spot) {
+        self.layout(name, spot);
+        let outer = std::mem::replace(&mut self.is_tabbing, true);
+        let content = self.content_of(name, spot);
+        self.is_tabbing = outer;
+        self.sheet.end_paragraph();
+        self.sheet.blocks.extend(content);
     }
 
     fn unknown_environment(&mut self, name: &str, spot: Spot) {

@@ -4,6 +4,7 @@
 //! and lines are gathered on a [`Sheet`]; an argument or an environment is read on a sheet of its own.
 
 mod accents;
+mod boxes;
 mod characters;
 mod citations;
 mod commands;
@@ -32,7 +33,7 @@ pub(super) use environments::admonition_title;
 pub(super) use packages::{has_chapters, language_name};
 
 use super::LatexReadOptions;
-use crate::document::{Block, CompactString, Document, Inline, NESTING_LIMIT, Place};
+use crate::document::{Block, BlockKind, CompactString, Document, Inline, NESTING_LIMIT, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::text_source;
 use crate::resolver::Resolver;
@@ -179,6 +180,7 @@ struct Reader<'r> {
     cites: bool,
     is_german: bool,
     title_notes: Vec<Vec<Block>>,
+    title_marks: Vec<Inline>,
     /// What marks the places of work of each author.
     author_marks: Vec<String>,
     /// What commands were found to be, by the numbers of their names.
@@ -189,6 +191,9 @@ struct Reader<'r> {
     /// Signs that begin and end code in a line.
     short_verbs: Vec<CompactString>,
     letter: letters::Letter,
+    boxes: boxes::Boxes,
+    /// Whether tab stops part the text of lines.
+    is_tabbing: bool,
     /// Environments that were never closed, so far.
     unclosed: usize,
     /// Environments that hold code, of the document's own, with how many arguments they take.
@@ -254,12 +259,15 @@ impl<'r> Reader<'r> {
             cites: false,
             is_german: false,
             title_notes: Vec::new(),
+            title_marks: Vec::new(),
             author_marks: Vec::new(),
             handlers: Vec::new(),
             glosses: HashMap::new(),
             colours: HashMap::new(),
             short_verbs: Vec::new(),
             letter: letters::Letter::default(),
+            boxes: boxes::Boxes::default(),
+            is_tabbing: false,
             unclosed: 0,
             verbatim_environments: HashMap::new(),
             open_macros: Vec::new(),
@@ -287,6 +295,13 @@ impl<'r> Reader<'r> {
     }
 
     fn finish(mut self) -> (Document, Findings, Vec<Included>) {
+        self.make_title();
+        self.report_unshown_boxes();
+        if !self.title_marks.is_empty() {
+            // Without a title they are notes to the text.
+            let marks = std::mem::take(&mut self.title_marks);
+            self.document.blocks.insert(0, BlockKind::Paragraph(marks).into());
+        }
         self.read_bibliography();
         self.settle();
         let mut findings = self.front.findings;

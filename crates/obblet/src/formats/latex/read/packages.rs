@@ -278,6 +278,10 @@ impl Reader<'_> {
                     self.language(main);
                 }
             }
+            // The packages that German texts were written with before.
+            if matches!(name, "german" | "ngerman") {
+                self.language(name);
+            }
             self.front.include(&format!("{name}.sty"), spot, true);
         }
     }

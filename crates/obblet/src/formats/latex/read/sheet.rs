@@ -121,6 +121,15 @@ impl Sheet {
         }
     }
 
+    /// Takes the last line away again, up to the break before it.
+    pub(super) fn drop_line(&mut self) {
+        self.flush();
+        let target = self.target();
+        let is_break = |inline: &Inline| matches!(inline, Inline::Break(LineBreak::Hard));
+        let kept = target.iter().rposition(is_break).map_or(0, |at| at + 1);
+        target.truncate(kept);
+    }
+
     pub(super) fn open_group(&mut self) {
         self.groups.push(self.spans.len());
     }

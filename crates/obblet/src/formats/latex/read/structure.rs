@@ -3,7 +3,8 @@
 use super::commands::Action;
 use super::{Reader, keys};
 use crate::document::{
-    Attributes, Block, BlockKind, Heading, Note, NoteKind, Person, plain_text, push_plain_text,
+    Attributes, Block, BlockKind, Heading, Node, Note, NoteKind, Person, Visit, plain_text,
+    push_plain_text, walk_inlines,
 };
 use crate::tex::{Located, Name, Spot, Token};
 
@@ -91,6 +92,7 @@ impl Reader<'_> {
             }
             Action::Date => {
                 let date = self.inline_argument();
+                self.keep_marks(&date);
                 let date = plain_text(&date);
                 self.document.metadata.date =
                     Some(date.trim().into()).filter(|_| !date.trim().is_empty());
@@ -123,7 +125,9 @@ impl Reader<'_> {
     /// A place of work: of the authors whose mark it has, or else of those since the last one.
     fn affiliation(&mut self) {
         let mark = self.front.option_text();
-        let text = plain_text(&self.inline_argument());
+        let content = self.inline_argument();
+        self.keep_marks(&content);
+        let text = plain_text(&content);
         let text = text.split_whitespace().collect::<Vec<_>>().join(" ");
         let authors = &mut self.document.metadata.authors;
         let has_mark = |marks: &str| {
@@ -190,6 +194,7 @@ impl Reader<'_> {
         }
         for person in people {
             let content = self.inlines_of(person);
+            self.keep_marks(&content);
             let mut lines = vec![String::new()];
             for inline in &content {
                 match (inline, lines.last_mut()) {
@@ -203,26 +208,42 @@ impl Reader<'_> {
             let mut lines = lines.into_iter().map(|line| line.trim().to_string());
             let name = lines.next().unwrap_or_default();
             let rest: Vec<String> = lines.filter(|line| !line.is_empty()).collect();
-            let (mail, places): (Vec<String>, Vec<String>) =
-                rest.into_iter().partition(|line| line.contains('@'));
+            let is_mail = |line: &String| line.contains('@') && !line.contains(char::is_whitespace);
+            let (mail, mut places): (Vec<String>, Vec<String>) =
+                rest.into_iter().partition(is_mail);
             if name.is_empty() {
                 continue;
             }
+            let mut mail = mail.into_iter();
+            let email = mail.next().map(Into::into);
+            places.extend(mail);
             self.document.metadata.authors.push(Person {
                 name: name.into(),
-                email: mail.into_iter().next().map(Into::into),
+                email,
                 affiliation: (!places.is_empty()).then(|| places.join(", ").into()),
             });
         }
     }
 
-    /// The title itself is metadata; notes to it stand where the text begins.
-    fn make_title(&mut self) {
+    /// Notes to names and dates, which hold no marks, are notes to the title.
+    fn keep_marks(&mut self, content: &[crate::document::Inline]) {
+        for visit in walk_inlines(content) {
+            if let Visit::Enter(Node::Inline(mark @ crate::document::Inline::NoteMark(_))) = visit {
+                self.title_marks.push(mark.clone());
+            }
+        }
+    }
+
+    /// The title itself is metadata, with the marks of notes to it.
+    pub(super) fn make_title(&mut self) {
         for content in std::mem::take(&mut self.title_notes) {
             let note = Note { kind: NoteKind::Footnote, label: None, content };
             let id = self.document.add_note(note);
-            let mark = crate::document::Inline::NoteMark(id);
-            self.document.metadata.title.push(mark);
+            self.title_marks.push(crate::document::Inline::NoteMark(id));
+        }
+        let title = &mut self.document.metadata.title;
+        if !title.is_empty() {
+            title.append(&mut self.title_marks);
         }
     }
 

@@ -63,7 +63,7 @@ impl Reader<'_> {
         self.sheet.push(Inline::Formatted(Box::new(Formatted { format, attributes, content })));
     }
 
-    pub(super) fn colour_command(&mut self, action: Action) {
+    pub(super) fn colour_command(&mut self, action: Action, name: Name) {
         if matches!(action, Action::DefineColour) {
             let name = self.front.argument_text();
             let model = self.front.argument_text();
@@ -74,6 +74,11 @@ impl Reader<'_> {
             return;
         }
         let model = self.front.option_text().unwrap_or_default();
+        if self.front.names.text(name) == "fcolorbox" {
+            // The frame's colour comes first, and may have a model of its own behind it.
+            self.front.argument();
+            self.front.option();
+        }
         let value = self.front.argument_text();
         let named = self.colours.get(&value).cloned();
         let colour = named.or_else(|| css_colour(&model, &value));

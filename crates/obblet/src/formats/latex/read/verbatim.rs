@@ -97,7 +97,9 @@ impl Reader<'_> {
         let mut name = self.front.argument_text();
         let mut arguments = 0;
         match command.as_str() {
-            "DefineVerbatimEnvironment" | "RecustomVerbatimEnvironment" => {
+            "DefineVerbatimEnvironment"
+            | "CustomVerbatimEnvironment"
+            | "RecustomVerbatimEnvironment" => {
                 self.front.argument();
                 self.front.argument();
             }
@@ -125,7 +127,7 @@ impl Reader<'_> {
         let options = self.code_options();
         for _ in 0..arguments {
             if matches!(self.front.next_sign(), Some('{')) {
-                self.front.argument();
+                self.argument_of_verbatim(name, spot);
             }
         }
         let inside = self.raw_up_to_end(name);
@@ -133,6 +135,22 @@ impl Reader<'_> {
         let inside = inside.strip_prefix('\n').unwrap_or(&inside).to_string();
         self.sheet.end_paragraph();
         self.push_code(inside, None, &options, spot);
+    }
+
+    /// What is said in several words about code stands above it, as a title would; one word is a name.
+    fn argument_of_verbatim(&mut self, name: &str, spot: Spot) {
+        let tokens = self.front.argument();
+        let text = self.front.typed(&tokens);
+        if text.trim().contains(char::is_whitespace) {
+            let content = self.inlines_of(tokens);
+            self.sheet.end_paragraph();
+            let paragraph = Block::new(BlockKind::Paragraph(content)).at(spot.into());
+            return self.sheet.push_block(paragraph);
+        }
+        if text.chars().any(char::is_alphabetic) {
+            let subject = format!("\\begin{{{name}}}{{{}}}", text.trim());
+            self.findings.count(Code::CommandSkipped, &subject, Some(spot.into()));
+        }
     }
 
     /// `\verbatim` in the definition of an environment: what stands up to the end of that is code.

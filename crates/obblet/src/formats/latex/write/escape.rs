@@ -31,9 +31,44 @@ pub(super) fn push(out: &mut String, text: &str, context: Context, is_german: bo
             characters.next();
             continue;
         }
+        if is_of_other_script(character) && next.is_some_and(is_of_other_script) {
+            out.push_str(r"\anychar{");
+            out.push(character);
+            push_script(out, &mut characters);
+            out.push('}');
+            needs.any_character = true;
+            continue;
+        }
         push_one(out, character, next, context, is_german, &mut needs);
     }
     needs
+}
+
+/// Words of another script, with the spaces between them.
+fn push_script(out: &mut String, characters: &mut std::iter::Peekable<std::str::Chars<'_>>) {
+    let mut behind = characters.clone();
+    while let Some(character) = behind.next() {
+        let goes_on = match character {
+            ' ' => behind.peek().copied().is_some_and(is_of_other_script),
+            mark => is_of_other_script(mark) || ('\u{300}'..='\u{36F}').contains(&mark),
+        };
+        if !goes_on {
+            return;
+        }
+        out.push(character);
+        characters.next();
+    }
+}
+
+/// Letters of scripts that TeX's own fonts do not have.
+fn is_of_other_script(character: char) -> bool {
+    character.is_alphabetic()
+        && !matches!(
+            character,
+            '\0'..='\u{36F}' | '\u{1D00}'..='\u{1EFF}' | '\u{2070}'..='\u{218F}'
+                | '\u{2C60}'..='\u{2C7F}' | '\u{A720}'..='\u{A7FF}' | '\u{FB00}'..='\u{FB06}'
+                | '\u{1D400}'..='\u{1D7FF}'
+        )
 }
 
 fn push_one(

@@ -24,6 +24,9 @@ use crate::formats::depth::refuse_too_deep;
 use escape::Context;
 use std::collections::{BTreeSet, HashSet};
 
+/// They are shown by LuaTeX where its font has them, and as dots by pdfTeX.
+const UNKNOWN_TO_FONTS: &str = "characters that the fonts of TeX do not have";
+
 /// Writes a document.
 ///
 /// # Errors
@@ -178,6 +181,7 @@ impl<'d> Writer<'d> {
             self.need(Need::TextSign);
         }
         if needs.any_character {
+            self.findings.count(Code::NodeChanged, UNKNOWN_TO_FONTS, Some(self.place));
             self.need(Need::AnyCharacter);
         }
     }

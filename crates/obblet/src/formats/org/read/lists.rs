@@ -28,6 +28,8 @@ impl Reader<'_> {
         let indentation = self.lines.get(at).map_or(0, |line| line.indentation());
         let mut items = Vec::new();
         let mut next = at;
+        // Items take their marks and terms off their lines.
+        let start = self.place_of(&(at..at + 1)).start;
         while let Some(line) = self.lines.get(next).filter(|_| next < end)
             && line.indentation() == indentation
             && self.starts(next, end).is_some_and(|e| e == super::elements::Element::Item)
@@ -40,7 +42,7 @@ impl Reader<'_> {
                 break;
             }
         }
-        let place = self.place_of(&(at..next));
+        let place = Place { start, ..self.place_of(&(at..next)) };
         let is_description = items.first().is_some_and(|item| item.term.is_some());
         let kind = match is_description {
             true => self.descriptions(items),

@@ -114,7 +114,7 @@ impl Reader<'_> {
         self.note_mark(&label, place).unwrap_or(Inline::Text(CompactString::default()))
     }
 
-    /// Gives the notes their content; those that nothing marks are told.
+    /// Gives the notes their content; those that nothing marks are told, and come last.
     pub(super) fn finish_notes(&mut self) {
         let mut definitions = std::mem::take(&mut self.notes.definitions);
         for (label, id) in &self.notes.marked {
@@ -125,8 +125,9 @@ impl Reader<'_> {
         }
         let mut unused: Vec<_> = definitions.into_iter().collect();
         unused.sort_by_key(|(_, (_, place))| (place.source, place.start));
-        for (label, (_, place)) in unused {
+        for (label, (content, place)) in unused {
             self.findings.add_about(Code::NoteUnused, &label, Some(place));
+            self.document.add_note(Note { kind: NoteKind::Footnote, label: Some(label), content });
         }
     }
 }
