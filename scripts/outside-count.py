@@ -28,6 +28,12 @@ def words(text):
     return WORD.findall(unicodedata.normalize("NFKC", text.replace("\xad", "")).casefold())
 
 
+def without_accents(text):
+    """Fonts of TeX print accents as signs of their own, before or behind their letters."""
+    text = re.sub("[\u00a8\u00b4\u00b8\u02c6\u02c7\u02d8\u02da\u02dc`^~]", "", text).replace("ı", "i")
+    return "".join(c for c in unicodedata.normalize("NFKD", text) if not unicodedata.combining(c))
+
+
 class Page(html.parser.HTMLParser):
     """The text nodes of a page; inline elements do not part words."""
 
@@ -152,8 +158,11 @@ def main():
         wanted = text_of_pdf(sys.argv[4])
     else:
         wanted = decoded(source)
+    shown = text_of_html(open(page, encoding="utf-8").read())
+    if kind == "latex":
+        wanted, shown = without_accents(wanted), without_accents(shown)
     wanted = words(wanted)
-    found = collections.Counter(words(text_of_html(open(page, encoding="utf-8").read())))
+    found = collections.Counter(words(shown))
     missing = []
     for word in wanted:
         if found[word] > 0:

@@ -185,6 +185,10 @@ impl<'t> SourceAccount<'t> {
             let subject = counted(in_source - self.formulas, "formula", "formulas");
             findings.add_about(Code::TextUnaccounted, &subject, None);
         }
+        if self.formulas > in_source {
+            let subject = counted(self.formulas - in_source, "formula", "formulas");
+            findings.add_about(Code::TextAdded, &subject, None);
+        }
     }
 
     fn reach_markup(&mut self) {

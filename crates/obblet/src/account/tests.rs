@@ -207,7 +207,7 @@ fn is_unnoticed(format: Format, what: What, change: Change) -> bool {
         // Macros make words, so more words and another order say nothing there.
         (Format::Latex, _, Change::Double | Change::Swap) => true,
         // Formulas have other words in each of these; they are counted.
-        (Format::Word | Format::Html, What::Formulas, Change::Double | Change::Swap) => true,
+        (Format::Word | Format::Html, What::Formulas, Change::Swap) => true,
         _ => false,
     }
 }

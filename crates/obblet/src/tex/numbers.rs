@@ -1,5 +1,6 @@
 //! Numbers and lengths.
 
+use super::DEEPEST_READING;
 use super::counters::spelled;
 use super::front::{Front, Saved};
 use super::levels::Levels;
@@ -285,7 +286,10 @@ impl Front<'_> {
         self.skip_spaces_expanded();
         let mut taken = Vec::new();
         for wanted in word.chars() {
-            let Some(located) = self.next_expanded() else { break };
+            let Some(located) = self.next_expanded() else {
+                self.push(taken);
+                return false;
+            };
             taken.push(located);
             let is_it = matches!(located.token, Token::Character(found, _) if found == wanted);
             if !is_it {
@@ -329,16 +333,22 @@ impl Front<'_> {
     /// A register is its value; boxes have no size here.
     fn number_token(&mut self, located: Located) -> NumberToken {
         match located.token {
+            // Registers may be named by the numbers in registers, and so on.
+            _ if self.depth >= DEEPEST_READING => NumberToken::Token(located),
             Token::Command(name) => match self.meaning(name) {
                 Meaning::Register(register) => NumberToken::Value(self.registers.get(*register)),
                 Meaning::CharacterCode(code) => NumberToken::Value(i64::from(*code)),
                 Meaning::Primitive(Primitive::BoxSize) => {
+                    self.depth += 1;
                     self.number();
+                    self.depth -= 1;
                     NumberToken::Value(0)
                 }
                 Meaning::Primitive(Primitive::NumberedRegister { is_length }) => {
                     let is_length = *is_length;
+                    self.depth += 1;
                     let register = self.numbered(is_length);
+                    self.depth -= 1;
                     NumberToken::Value(self.registers.get(register))
                 }
                 _ => NumberToken::Token(located),

@@ -170,7 +170,7 @@ const WIDTH_OF_SPACE: i64 = 2 << 16;
 const MACRON: char = '\u{304}';
 
 /// How many lines the shape of a paragraph may have.
-const SHAPED_LINES: i64 = 1000;
+const SHAPED_LINES: i64 = 100;
 
 /// What a command's name was found to be.
 #[derive(Debug, Clone, Copy)]
