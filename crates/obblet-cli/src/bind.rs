@@ -10,7 +10,7 @@ use crate::talk::{counted, say, say_findings};
 use obblet::assembly::{BindOptions, Bound, Part, bind};
 use obblet::ebook::{EbookOptions, write_ebook};
 use obblet::findings::{Finding, Findings};
-use obblet::{Format, WriteOptions, Written, read_for, write};
+use obblet::{Account, Format, WriteOptions, Written, read_for, write};
 use obblet_publish::FolderResolver;
 use std::path::{Component, Path, PathBuf};
 
@@ -53,7 +53,7 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
     findings.sort();
     put(Some(target), pictures.map(|(folder, _)| folder), &written)?;
     say(&format!("{} documents in {}", sources.len(), target.display()));
-    tell(arguments, reading_findings, findings, target)
+    tell(arguments, reading_findings, (findings, written.account), target)
 }
 
 /// What the reader of one source had to say.
@@ -63,6 +63,7 @@ struct Read {
     /// The name that somebody gave in the command.
     shown: String,
     findings: Findings,
+    account: Account,
 }
 
 /// What each source became, and what its reader had to say.
@@ -72,9 +73,9 @@ fn parts(sources: &[PathBuf], root: &Path, options: &WriteOptions) -> Result<Par
     let mut reading_findings = Vec::new();
     let mut parts = Vec::new();
     for source in sources {
-        let (part, findings) = part(source, root, options)?;
+        let (part, findings, account) = part(source, root, options)?;
         let shown = source.display().to_string();
-        reading_findings.push(Read { path: part.path.clone(), shown, findings });
+        reading_findings.push(Read { path: part.path.clone(), shown, findings, account });
         parts.push(part);
     }
     Ok((parts, reading_findings))
@@ -123,7 +124,7 @@ fn ebook(arguments: &BindArguments, sources: &[PathBuf], target: &Path) -> Resul
     findings.sort();
     put(Some(target), None, &written)?;
     say(&format!("{} in {}", counted(sources.len(), "document", "documents"), target.display()));
-    tell(arguments, reading_findings, findings, target)
+    tell(arguments, reading_findings, (findings, written.account), target)
 }
 
 fn nothing_to_bind() -> Failure {
@@ -150,7 +151,11 @@ fn documents_in(folder: &Path) -> Result<Vec<PathBuf>, Failure> {
     Ok(documents.into_iter().map(|path| folder.join(path)).collect())
 }
 
-fn part(source: &Path, root: &Path, options: &WriteOptions) -> Result<(Part, Findings), Failure> {
+fn part(
+    source: &Path,
+    root: &Path,
+    options: &WriteOptions,
+) -> Result<(Part, Findings, Account), Failure> {
     let bytes = crate::convert::read_source(source)?;
     let format = source_format(source, None, &bytes);
     let folder = source.parent().filter(|folder| !folder.as_os_str().is_empty());
@@ -160,7 +165,8 @@ fn part(source: &Path, root: &Path, options: &WriteOptions) -> Result<(Part, Fin
     })?;
     reading.findings.locate(&reading.map);
     let path = below(source, root);
-    Ok((Part { path, document: reading.document, map: reading.map }, reading.findings))
+    let part = Part { path, document: reading.document, map: reading.map };
+    Ok((part, reading.findings, reading.account))
 }
 
 /// The innermost folder that holds all sources and the target.
@@ -208,10 +214,11 @@ fn below(path: &Path, folder: &Path) -> String {
 fn tell(
     arguments: &BindArguments,
     of_parts: Vec<Read>,
-    of_whole: Findings,
+    of_whole: (Findings, Account),
     target: &Path,
 ) -> Result<Code, Failure> {
     // The whole knows its parts by their paths; people know them by the names they gave.
+    let (of_whole, whole_account) = of_whole;
     let mut of_whole = of_whole.into_vec();
     for finding in &mut of_whole {
         let part = of_parts.iter().find(|part| finding.file.as_deref() == Some(&part.path));
@@ -219,16 +226,18 @@ fn tell(
             finding.file = Some(part.shown.as_str().into());
         }
     }
-    let mut files: Vec<(String, Vec<Finding>)> =
-        of_parts.into_iter().map(|part| (part.shown, part.findings.into_vec())).collect();
-    files.push((target.display().to_string(), of_whole));
-    files.iter().for_each(|(file, findings)| say_findings(file, findings));
+    let mut files: Vec<(String, Vec<Finding>, Account)> = of_parts
+        .into_iter()
+        .map(|part| (part.shown, part.findings.into_vec(), part.account))
+        .collect();
+    files.push((target.display().to_string(), of_whole, whole_account));
+    files.iter().for_each(|(file, findings, _)| say_findings(file, findings));
     if let Some(ledger) = &arguments.ledger {
         let rows: Vec<LedgerFile<'_>> = files
             .iter()
-            .map(|(file, findings)| LedgerFile { file, account: None, findings })
+            .map(|(file, findings, account)| LedgerFile { file, account: Some(*account), findings })
             .collect();
         write_ledger(ledger, &rows)?;
     }
-    Ok(code_of(arguments.strict, files.iter().flat_map(|(_, findings)| findings)))
+    Ok(code_of(arguments.strict, files.iter().flat_map(|(_, findings, _)| findings)))
 }

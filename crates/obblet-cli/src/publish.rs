@@ -44,10 +44,10 @@ fn run_once(
         let files: Vec<LedgerFile<'_>> = report
             .outcomes
             .iter()
-            .filter(|outcome| !outcome.findings.is_empty())
+            .filter(|outcome| !outcome.findings.is_empty() || outcome.account.is_some())
             .map(|outcome| LedgerFile {
                 file: &outcome.source,
-                account: None,
+                account: outcome.account,
                 findings: &outcome.findings,
             })
             .collect();

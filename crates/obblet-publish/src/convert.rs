@@ -16,7 +16,7 @@ use obblet::document::{
     Value, Visit, id_of_words, plain_text, walk,
 };
 use obblet::findings::{Finding, Findings, Severity};
-use obblet::{ConvertError, Draft, Format, WriteOptions, read_for, write};
+use obblet::{Account, ConvertError, Draft, Format, WriteOptions, read_for, write};
 use std::collections::HashMap;
 
 /// A document in memory.
@@ -25,6 +25,7 @@ pub(crate) struct Converted {
     /// Files that it holds, with what the record says of each.
     pub(crate) media: Vec<Media>,
     pub(crate) findings: Vec<Finding>,
+    pub(crate) account: Account,
     pub(crate) facts: SourceRecord,
 }
 
@@ -53,13 +54,13 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
         Format::Html => picture_names(&reading.document),
         _ => HashMap::new(),
     };
-    let (content, pages, media, later) = match plan.format {
+    let (content, pages, media, later, account) = match plan.format {
         Format::Html => drafted(reading.document, entry, plan, &options)?,
         _ => {
             let written = write(&reading.document, &options)?;
             let page = page_record(written.title.as_deref(), &reading.document.metadata, "");
             let pages = vec![PageRecord { target: entry.target.clone(), ..page }];
-            (Content::Bytes(written.bytes), pages, written.media, written.findings)
+            (Content::Bytes(written.bytes), pages, written.media, written.findings, written.account)
         }
     };
     findings.extend(later);
@@ -76,7 +77,8 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
         links: leads.links,
         findings: counted(&findings),
     };
-    Ok(Converted { content, media, findings, facts })
+    let account = account.behind(reading.account);
+    Ok(Converted { content, media, findings, account, facts })
 }
 
 /// What the writer is told, but for the pages around.
@@ -98,8 +100,9 @@ pub(crate) fn picture_folder(target: &str) -> String {
     obblet::address::joined(folder, &format!("{stem}-pictures"))
 }
 
-/// What becomes of a document: its pages, what is known of each, its own files, what there is to say.
-type Drafted = (Content, Vec<PageRecord>, Vec<Media>, Findings);
+/// What becomes of a document: its pages, what is known of each, its own files, what there is to say, how
+/// many words the pages hold.
+type Drafted = (Content, Vec<PageRecord>, Vec<Media>, Findings, Account);
 
 fn drafted(
     document: Document,
@@ -108,7 +111,7 @@ fn drafted(
     options: &WriteOptions,
 ) -> Result<Drafted, ConvertError> {
     let (mut drafts, mut pages, mut findings) = (Vec::new(), Vec::new(), Findings::new());
-    let mut media = Vec::new();
+    let (mut media, mut account) = (Vec::new(), Account::default());
     for (target, document) in split_pages(document, entry, plan) {
         let mut draft = Draft::of(&document, options)?;
         let mut places: Vec<&str> = draft.ids().iter().map(|id| id.as_str()).collect();
@@ -118,9 +121,10 @@ fn drafted(
         // Every page has all files of its document at hand.
         media = draft.take_media();
         findings.extend(draft.take_findings());
+        account.add(draft.account());
         drafts.push(draft);
     }
-    Ok((Content::Drafts(drafts), pages, media, findings))
+    Ok((Content::Drafts(drafts), pages, media, findings, account))
 }
 
 /// The pages of a document with their targets: one, unless its folder wants it split.

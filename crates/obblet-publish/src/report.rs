@@ -1,5 +1,6 @@
 //! What became of every file.
 
+use obblet::Account;
 use obblet::findings::{Finding, Severity};
 use serde::Serialize;
 use std::time::Duration;
@@ -74,6 +75,9 @@ pub struct Outcome {
     pub notes: Vec<String>,
     /// What the conversion has to say. Of an unchanged file only what has changed around it.
     pub findings: Vec<Finding>,
+    /// How many words went through; nothing of files that were not converted in this run.
+    #[serde(skip)]
+    pub account: Option<Account>,
     /// The title of the page.
     pub title: Option<String>,
     /// The description of the page.
@@ -93,6 +97,7 @@ impl Outcome {
             reason: None,
             notes: Vec::new(),
             findings: Vec::new(),
+            account: None,
             title: None,
             description: None,
             duration: Duration::ZERO,

@@ -249,6 +249,7 @@ impl Run<'_> {
                 let read = *read;
                 outcome.kind = OutcomeKind::Unchanged;
                 outcome.findings = read.findings;
+                outcome.account = Some(read.account);
                 outcome.duration += read.duration;
                 if let Some(page) = read.facts.pages.first() {
                     outcome.title.clone_from(&page.title);

@@ -9,9 +9,9 @@ use crate::plan::{Action, Entry, Plan};
 use crate::record::SourceRecord;
 use crate::search::SearchIndex;
 use crate::site::Site;
-use obblet::Draft;
 use obblet::findings::Finding;
 use obblet::page::Surroundings;
+use obblet::{Account, Draft};
 use std::collections::{BTreeMap, HashMap};
 use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
@@ -44,6 +44,7 @@ pub(crate) enum Done {
 pub(crate) struct Read {
     pub(crate) facts: SourceRecord,
     pub(crate) findings: Vec<Finding>,
+    pub(crate) account: Account,
     /// The target of a format that has no pages to be laid out.
     pub(crate) put: Option<Put>,
     /// The first of its own files that could not be put where it belongs.
@@ -140,10 +141,11 @@ impl Shared {
             Ok(converted) => converted,
             Err(error) => return Done::Failed(error.to_string()),
         };
-        let Converted { content, media, findings, facts } = converted;
+        let Converted { content, media, findings, account, facts } = converted;
         let mut read = Read {
             facts,
             findings,
+            account,
             put: None,
             trouble: None,
             noted: Vec::new(),

@@ -140,6 +140,12 @@ impl Draft {
         self.body.html = html;
     }
 
+    /// How many words of the document the body holds.
+    #[must_use]
+    pub fn account(&self) -> Account {
+        self.account
+    }
+
     /// Every id that a link can point to.
     #[must_use]
     pub fn ids(&self) -> &HashSet<CompactString> {

@@ -59,8 +59,8 @@ pub struct Account {
 }
 
 impl Account {
-    /// Adds what one of several pages holds.
-    pub(crate) fn add(&mut self, page: Self) {
+    /// Adds what one of several pages holds that a document became.
+    pub fn add(&mut self, page: Self) {
         self.document += page.document;
         self.output += page.output;
         self.left_out += page.left_out;
@@ -68,7 +68,8 @@ impl Account {
     }
 
     /// The account of a conversion: that of its writer behind that of its reader.
-    pub(crate) fn behind(self, reading: Self) -> Self {
+    #[must_use]
+    pub fn behind(self, reading: Self) -> Self {
         Self {
             source: reading.source,
             document: self.document,
