@@ -98,19 +98,21 @@ fn findings_name_file_line_and_column_and_strict_minds_them() {
 #[test]
 fn the_ledger_of_each_command_counts_words() {
     let folder = scratch(&[("in/a.md", "High water at noon.\n"), ("in/b.md", "Low water.\n")]);
-    let cases: [(&[&str], &[(u64, u64)]); 3] = [
-        (&["convert", "in/a.md", "a.html", "--ledger", "l.json"], &[(4, 4)]),
-        (&["publish", "in", "web", "--ledger", "l.json"], &[(4, 4), (2, 2)]),
-        (&["bind", "in/a.md", "in/b.md", "all.html", "--ledger", "l.json"], &[(4, 0), (2, 0)]),
+    let cases = [
+        ("convert in/a.md a.html", vec![(4, 4)]),
+        ("publish in web", vec![(4, 4), (2, 2)]),
+        ("bind in/a.md in/b.md all.html", vec![(4, 0), (2, 0)]),
     ];
     for (arguments, wanted) in cases {
-        assert_eq!(obblet(folder.path(), arguments, "").code, 0, "{arguments:?}");
+        let mut words: Vec<&str> = arguments.split(' ').collect();
+        words.extend(["--ledger", "l.json"]);
+        assert_eq!(obblet(folder.path(), &words, "").code, 0, "{arguments}");
         let ledger: serde_json::Value =
             serde_json::from_slice(&fs::read(folder.path().join("l.json")).unwrap()).unwrap();
-        for (row, (source, output)) in wanted.iter().enumerate() {
+        for (row, (source, output)) in wanted.into_iter().enumerate() {
             let account = &ledger["files"][row]["account"];
-            assert_eq!(account["source"], *source, "{arguments:?}: {account}");
-            assert_eq!(account["output"], *output, "{arguments:?}: {account}");
+            assert_eq!(account["source"], source, "{arguments}: {account}");
+            assert_eq!(account["output"], output, "{arguments}: {account}");
         }
     }
 }
