@@ -11,6 +11,7 @@ pub(super) mod page;
 pub(super) mod word;
 
 use super::align::Aligned;
+use memchr::memmem;
 use std::ops::Range;
 
 /// Paragraphs longer than this are not looked at as one.
@@ -60,11 +61,12 @@ pub(super) fn reach_between(
     (open, close): (&str, &str),
     aligned: &mut Aligned<'_>,
 ) {
-    let Some(inside) = text.get(region.clone()) else { return };
+    let Some(inside) = text.as_bytes().get(region.clone()) else { return };
+    let find = |from: usize, sign: &str| memmem::find(inside.get(from..)?, sign.as_bytes());
     let mut at = 0;
-    while let Some(start) = inside.get(at..).and_then(|rest| rest.find(open)) {
+    while let Some(start) = find(at, open) {
         let from = at + start + open.len();
-        let Some(length) = inside.get(from..).and_then(|rest| rest.find(close)) else { return };
+        let Some(length) = find(from, close) else { return };
         let end = from + length + close.len();
         aligned.reach(region.start + at + start..region.start + end);
         at = end;

@@ -5,6 +5,9 @@ use super::{lines, reach_between, regions_with_gaps};
 use memchr::memmem;
 use std::ops::Range;
 
+/// The endings of files that are pictures.
+const PICTURES: [&str; 7] = ["png", "svg", "jpg", "jpeg", "gif", "webp", "pdf"];
+
 /// Where there may be words: everywhere but in the targets of links that show other words.
 pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
     let mut slices = Vec::new();
@@ -91,10 +94,10 @@ fn reach_pictures(at: usize, line: &str, aligned: &mut Aligned<'_>) {
         let start = from;
         from += part.len();
         let token = part.trim_end_matches(signs);
-        let is_picture = [".png", ".svg", ".jpg", ".jpeg", ".gif", ".webp", ".pdf"]
-            .iter()
-            .any(|end| token.to_ascii_lowercase().ends_with(end));
-        if is_picture && token.contains(':') {
+        // Most words have no colon, which is looked for first.
+        let ending = token.contains(':').then(|| token.rsplit('.').next()).flatten();
+        let is_picture = |ending: &str| PICTURES.iter().any(|it| ending.eq_ignore_ascii_case(it));
+        if ending.is_some_and(is_picture) {
             aligned.reach(start..start + token.len());
         }
     }
