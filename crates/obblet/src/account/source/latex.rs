@@ -79,9 +79,9 @@ const MEASURED: [&str; 45] = [
     "ht",
     "insert",
     "kern",
+    "looseness",
     "lower",
     "magstep",
-    "looseness",
     "moveleft",
     "moveright",
     "multiply",
@@ -97,13 +97,13 @@ const MEASURED: [&str; 45] = [
     "unhbox",
     "unvbox",
     "vbox",
+    "vglue",
     "vrule",
     "vsize",
     "vskip",
     "vtop",
     "wd",
     "write",
-    "vglue",
 ];
 
 /// Those of them with text that stands elsewhere or nowhere.

@@ -1,5 +1,4 @@
-//! Boxes: what TeX sets by itself and puts where it is told to. Here it stands where it is shown, in its
-//! size or another.
+//! Boxes: what TeX sets apart and puts where it is told to. Here their content stands where it is shown.
 
 use super::Reader;
 use super::commands::Action;
@@ -8,7 +7,7 @@ use crate::findings::Code;
 use crate::tex::{Name, Spot, Token};
 use std::collections::BTreeMap;
 
-/// How many parts of text boxes may show together. Boxes may hold boxes, each of them twice.
+/// How many parts of documents boxes may show together: each may show another one twice.
 const SHOWN: usize = 1 << 20;
 
 /// What is kept in boxes, by their numbers and names.
@@ -42,7 +41,7 @@ impl Reader<'_> {
     /// `\hbox to 3cm{…}`: its content stands here.
     fn set_box(&mut self, name: Name) {
         self.skip_size();
-        // Lines of their own are read with what is around them.
+        // What other boxes hold is a group, and is read like the text around it.
         if self.front.names.text(name) == "hbox" && self.front.next_sign() == Some('{') {
             let content = self.inline_argument();
             self.sheet.extend(content);
@@ -63,7 +62,7 @@ impl Reader<'_> {
         let key = self.box_key();
         if is_primitive {
             self.front.eat_equals();
-            let made_by = self.front.next_raw();
+            let made_by = self.front.next();
             let Some(Token::Command(made_by)) = made_by.map(|made| made.token) else { return };
             let is_group = matches!(self.front.names.text(made_by), "hbox" | "vbox" | "vtop");
             if !is_group {
@@ -166,7 +165,7 @@ impl Reader<'_> {
 
     /// `\leaders\hbox{.}\hfill`: dots up to the end of a line, as many as paper has room for.
     fn leaders(&mut self) {
-        let made_by = self.front.next_raw();
+        let made_by = self.front.next();
         let Some(Token::Command(made_by)) = made_by.map(|made| made.token) else { return };
         match self.front.names.text(made_by) {
             "hrule" | "vrule" => self.skip_rule_size(),
