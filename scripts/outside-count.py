@@ -48,7 +48,8 @@ class Page(html.parser.HTMLParser):
     def handle_starttag(self, tag, attributes):
         if tag in self.HIDDEN:
             self.hidden += 1
-        if tag not in self.INLINE:
+        # The mark of a note is no part of the word before it.
+        if tag not in self.INLINE or dict(attributes).get("role") == "doc-noteref":
             self.parts.append(" ")
         alternative = dict(attributes).get("alt") if tag == "img" else None
         if alternative and not self.hidden:

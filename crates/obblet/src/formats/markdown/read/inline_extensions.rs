@@ -65,7 +65,8 @@ impl InlineReader<'_> {
     }
 
     /// `$…$` and `$$…$$`. A single dollar opens only before, and closes only behind, something
-    /// other than white space, and closes not before a digit: prices stay prices.
+    /// other than white space, and closes not before a digit or a brace: prices stay prices, and
+    /// variables of a shell what they are.
     pub(super) fn dollar(&mut self, scan: &mut Scan<'_>) {
         let width = run_length(scan.bytes(), scan.at, b'$');
         let inside = scan.at + width;

@@ -22,8 +22,8 @@ pub(super) struct Scan<'t> {
     /// Where the last backtick run of each length starts, once a search has failed. That keeps a
     /// text of many unpaired runs linear.
     last_backticks: Option<HashMap<usize, usize>>,
-    /// From where on no single and no double dollar closes a formula, once a search has failed.
-    no_dollars_from: [Option<usize>; 2],
+    /// Where no single and no double dollar closes a formula, once a search has failed.
+    no_dollars_in: [Range<usize>; 2],
 }
 
 impl<'t> Scan<'t> {
@@ -36,7 +36,7 @@ impl<'t> Scan<'t> {
             at: 0,
             next_address: 0,
             last_backticks: None,
-            no_dollars_from: [None; 2],
+            no_dollars_in: [0..0, 0..0],
         }
     }
 
@@ -66,8 +66,8 @@ impl<'t> Scan<'t> {
 
     /// The dollars that close a formula. A search that found none is not made again.
     pub(super) fn closing_dollars(&mut self, from: usize, width: usize) -> Option<usize> {
-        let known = self.no_dollars_from.get(width - 1).copied().flatten();
-        if known.is_some_and(|known| from >= known) {
+        let known = self.no_dollars_in.get(width - 1)?;
+        if known.contains(&from) {
             return None;
         }
         let bytes = self.bytes();
@@ -76,6 +76,7 @@ impl<'t> Scan<'t> {
             return None;
         }
         let mut at = from;
+        let mut none_until = usize::MAX;
         while let Some(found) = memchr::memchr2(b'$', b'\\', bytes.get(at..)?) {
             work::count(1);
             let here = at + found;
@@ -84,6 +85,11 @@ impl<'t> Scan<'t> {
                 continue;
             }
             let length = run_length(bytes, here, b'$');
+            // A variable of a shell, such as `${name}`: what stands before it is no formula either.
+            if width == 1 && length == 1 && bytes.get(here + 1) == Some(&b'{') {
+                none_until = here;
+                break;
+            }
             let is_price = width == 1
                 && (is_space(here - 1) || bytes.get(here + 1).is_some_and(u8::is_ascii_digit));
             if length == width && here > from && !is_price {
@@ -91,8 +97,8 @@ impl<'t> Scan<'t> {
             }
             at = here + length;
         }
-        if let Some(known) = self.no_dollars_from.get_mut(width - 1) {
-            *known = Some(from);
+        if let Some(known) = self.no_dollars_in.get_mut(width - 1) {
+            *known = from..none_until;
         }
         None
     }

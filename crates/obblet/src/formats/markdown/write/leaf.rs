@@ -359,7 +359,8 @@ impl Spelling<'_> {
         let mut left = text;
         if let Some(first) = text.chars().next() {
             let at_line_start = self.out.text.is_empty() || self.out.text.ends_with('\n');
-            let undone = self.behind_closer == Some(self.out.text.len()) && is_word(first);
+            let undoes = is_word(first) || first == '{';
+            let undone = self.behind_closer == Some(self.out.text.len()) && undoes;
             let lost = at_line_start && matches!(first, ' ' | '\t');
             if undone || lost || self.opens && first.is_whitespace() {
                 self.push(&reference(first));
@@ -540,8 +541,9 @@ impl Spelling<'_> {
     fn formula(&mut self, formula: &Formula, next: Option<&Inline>) {
         let dollars = if formula.display { "$$" } else { "$" };
         self.push(&format!("{dollars}{}{dollars}", formula.source));
-        // A digit behind a dollar makes it a price.
-        if !formula.display && next.and_then(first_of).is_some_and(|c| c.is_ascii_digit()) {
+        // A digit behind a dollar makes it a price, a brace a variable.
+        let is_other = |c: char| c.is_ascii_digit() || c == '{';
+        if !formula.display && next.and_then(first_of).is_some_and(is_other) {
             self.behind_closer = Some(self.out.text.len());
         }
     }
