@@ -9,10 +9,31 @@ use crate::findings::Code;
 use crate::tex::{Name, Spot};
 
 impl Reader<'_> {
-    /// `\cite[before][behind]{keys}`.
+    /// `\cite[before][behind]{keys}`, and several of these behind one command: `\cites[4]{one}[7]{two}`.
     pub(super) fn cite(&mut self, form: CitationForm, name: Name) {
         self.front.star();
         let command = self.front.names.text(name).to_string();
+        let mut works = self.cited_works();
+        while command.ends_with("cites") && matches!(self.front.next_sign(), Some('[' | '{')) {
+            works.extend(self.cited_works());
+        }
+        if works.is_empty() {
+            return;
+        }
+        self.cites = true;
+        self.sheet.mark_place();
+        let citation = Inline::Citation(Box::new(Citation { form, works }));
+        if matches!(command.as_str(), "footcite" | "footfullcite" | "footcites") {
+            let content = vec![crate::document::build::paragraph(vec![citation])];
+            let kind = crate::document::NoteKind::Footnote;
+            let id = self.document.add_note(crate::document::Note { kind, label: None, content });
+            return self.sheet.push(Inline::NoteMark(id));
+        }
+        self.sheet.push(citation);
+    }
+
+    /// `[before][behind]{keys}`
+    fn cited_works(&mut self) -> Vec<Cite> {
         let first = self.inline_option();
         let second = self.inline_option();
         let (before, behind) = match (first, second) {
@@ -22,11 +43,16 @@ impl Reader<'_> {
             (None, _) => (Vec::new(), Vec::new()),
         };
         let keys = self.front.expanded_argument();
+        // A star joins a work to the one before it.
+        let key_of = |key: &str| match key.strip_prefix('*') {
+            Some("") | None => key.into(),
+            Some(joined) => joined.into(),
+        };
         let mut works: Vec<Cite> = keys
             .split(',')
             .map(str::trim)
             .filter(|key| !key.is_empty())
-            .map(|key| Cite { key: key.into(), before: Vec::new(), behind: Vec::new() })
+            .map(|key| Cite { key: key_of(key), before: Vec::new(), behind: Vec::new() })
             .collect();
         if let Some(first) = works.first_mut() {
             first.before = before;
@@ -34,19 +60,7 @@ impl Reader<'_> {
         if let Some(last) = works.last_mut() {
             last.behind = behind;
         }
-        if works.is_empty() {
-            return;
-        }
-        self.cites = true;
-        self.sheet.mark_place();
-        let citation = Inline::Citation(Box::new(Citation { form, works }));
-        if matches!(command.as_str(), "footcite" | "footfullcite") {
-            let content = vec![crate::document::build::paragraph(vec![citation])];
-            let kind = crate::document::NoteKind::Footnote;
-            let id = self.document.add_note(crate::document::Note { kind, label: None, content });
-            return self.sheet.push(Inline::NoteMark(id));
-        }
-        self.sheet.push(citation);
+        works
     }
 
     /// `\bibliography{files}` is also where the list stands.

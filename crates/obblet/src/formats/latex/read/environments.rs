@@ -157,7 +157,7 @@ impl Reader<'_> {
             | "refsection" | "refsegment" | "raggedright" | "adjustbox" | "tablenotes" | "em"
             | "itshape" | "bfseries" | "frontmatter" | "subfloatrow" | "CJK" | "english"
             | "german" | "french" | "acknowledgements" | "acknowledgments" | "ack"
-            | "fullwidth" | "raggedleft" => {
+            | "fullwidth" | "raggedleft" | "sideways" | "turn" | "rotate" => {
                 self.transparent(name, plain, spot);
             }
             "tikzpicture" | "picture" | "pspicture" | "pgfpicture" | "axis" | "circuitikz"
@@ -390,6 +390,11 @@ impl Reader<'_> {
                 self.front.argument();
             }
             "otherlanguage" => {
+                self.front.option();
+                self.front.argument();
+            }
+            // An angle.
+            "turn" | "rotate" => {
                 self.front.option();
                 self.front.argument();
             }
