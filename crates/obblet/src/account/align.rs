@@ -4,7 +4,7 @@
 //! stand in the source as they are, so that comparing them takes a fraction of an instruction a byte;
 //! where marks, references or line ends part them, words are compared one by one.
 
-use super::letters::{common, is_letter, next_letter, word_end};
+use super::letters::{common, is_letter, mark_length, next_letter, word_end};
 use super::strays::for_each_word;
 use memchr::memmem;
 use smallvec::SmallVec;
@@ -549,7 +549,8 @@ fn written_out(rest: &[u8], here: &[u8], at: usize) -> Option<(usize, usize)> {
     let written = match here.get(at)? {
         b'&' => here.iter().skip(at).take(32).position(|byte| *byte == b';')? + 1,
         b'\\' => accent(here.get(at + 1..)?) + 1,
-        b'"' => 2,
+        // German letters with two dots; before a quotation mark it is one itself.
+        b'"' if mark_length(rest, 0) == 0 => 2,
         _ => return None,
     };
     Some((read, written))
@@ -592,6 +593,8 @@ mod tests {
         let nothing: (Vec<String>, u64) = (Vec::new(), 0);
         assert_eq!(aligned("High water at *noon*.", &["High water at ", "noon", "."]), nothing);
         assert_eq!(aligned("High\n  water", &["High water"]), nothing);
+        assert_eq!(aligned("a \"high\" tide", &["a “high” tide"]), nothing);
+        assert_eq!(aligned("die M\"uhle", &["die Mühle"]), nothing);
         let (gaps, missing) = aligned("one two three four", &["one", "four"]);
         assert_eq!((gaps, missing), (vec!["two three".to_string()], 0));
         let (gaps, missing) = aligned("one two", &["one two", " two"]);

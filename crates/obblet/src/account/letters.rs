@@ -45,7 +45,7 @@ fn next_letter_after_marks(bytes: &[u8], from: usize) -> usize {
 
 /// The length of a sign outside ASCII that belongs to no word: quotation marks, dashes, spaces,
 /// arrows and the like (the blocks up to U+303F), and the signs of Latin-1. 0 for all others.
-fn mark_length(bytes: &[u8], at: usize) -> usize {
+pub(super) fn mark_length(bytes: &[u8], at: usize) -> usize {
     match bytes.get(at..).unwrap_or_default() {
         [0xc2, second, ..] if !matches!(second, 0xaa | 0xb2 | 0xb3 | 0xb5 | 0xb9 | 0xba) => 2,
         [0xc3, 0x97 | 0xb7, ..] => 2,

@@ -38,6 +38,7 @@ pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
             ("@@", ":"),
             ("[cite", "]"),
             ("[X", "]"),
+            ("[x", "]"),
             ("\\begin{", "}"),
             ("\\end{", "}"),
             ("\\label{", "}"),
