@@ -363,8 +363,12 @@ class Counter:
             return
         fonts = child(properties, "rFonts")
         symbolic = fonts is not None and (attribute(fonts, "ascii") or "").lower() in SYMBOLIC
+        has_mark = False
         for inner in element:
-            self.content(inner, symbolic)
+            # A mark that the author chose becomes a number, with a finding.
+            if not (has_mark and local(inner) == "t"):
+                self.content(inner, symbolic)
+            has_mark |= attribute(inner, "customMarkFollows") in ("1", "true", "on")
 
     def content(self, element, symbolic=False):
         name = local(element)
@@ -477,12 +481,18 @@ class Counter:
         self.root = self.package.read(self.package.main)
         body = child(self.root, "body")
         self.blocks(body if body is not None else [])
+        # Endnotes stand behind all footnotes.
+        apart = {"footnotes": [], "endnotes": []}
         at = 0
         while at < len(self.notes):
             note, relations = self.notes[at]
             self.relations = relations
+            begin = len(self.words)
             self.blocks(note)
+            apart[local(note) + "s"] += self.words[begin:]
+            del self.words[begin:]
             at += 1
+        self.words += apart["footnotes"] + apart["endnotes"]
 
 
 class Page(html.parser.HTMLParser):
@@ -507,6 +517,8 @@ class Page(html.parser.HTMLParser):
         leaves = (
             tag in ("nav", "style", "head", "math", "details")
             or given.get("role") in ("doc-noteref", "doc-backlink")
+            # Where roles are not taken, marks of notes are links alone.
+            or (tag == "a" and given.get("href", "").startswith(("#note-", "#endnote-")))
             or "data-label" in given
             or (tag == "a" and given.get("class") == "skip")
         )
