@@ -140,7 +140,7 @@ impl Front<'_> {
         self.text_of(tokens)
     }
 
-    /// The name of a file without braces, up to white space or a command.
+    /// The name of a file without braces, up to white space outside of quotation marks or a command.
     pub(crate) fn skip_file_name(&mut self) {
         self.skip_spaces();
         let mut is_quoted = false;
@@ -148,8 +148,7 @@ impl Front<'_> {
             match located.token {
                 Token::Character('"', _) => is_quoted = !is_quoted,
                 Token::Character(_, Category::Space) if !is_quoted => return,
-                Token::Character(_, Category::Letter | Category::Other) => {}
-                _ if is_quoted => {}
+                Token::Character(_, Category::Letter | Category::Other | Category::Space) => {}
                 _ => return self.push_one(located),
             }
         }

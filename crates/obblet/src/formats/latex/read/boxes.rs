@@ -59,7 +59,7 @@ impl Reader<'_> {
     /// `\setbox0=\hbox{…}` and `\sbox{\name}{…}`: content that is shown later.
     fn keep_box(&mut self, name: Name, spot: Spot) {
         let is_primitive = self.front.names.text(name) == "setbox";
-        let key = self.box_key();
+        let key = self.number_or_command();
         if is_primitive {
             self.front.eat_equals();
             let made_by = self.front.next();
@@ -84,7 +84,7 @@ impl Reader<'_> {
         if !is_kept && !matches!(text, "box" | "unhbox" | "unvbox") {
             return;
         }
-        let other = self.box_key();
+        let other = self.number_or_command();
         if let Some(content) = self.taken_box(&other, is_kept) {
             self.keep(key, content, spot);
         }
@@ -92,7 +92,7 @@ impl Reader<'_> {
 
     /// `\begin{lrbox}{\name}`.
     pub(super) fn keep_box_environment(&mut self, name: &str, spot: Spot) {
-        let key = self.box_key();
+        let key = self.number_or_command();
         let content = self.content_of(name, spot);
         self.keep(key, content, spot);
     }
@@ -116,8 +116,8 @@ impl Reader<'_> {
         }
     }
 
-    /// The number or the command that names a box.
-    pub(super) fn box_key(&mut self) -> String {
+    /// The number or the command that names a box, or a file that is written.
+    pub(super) fn number_or_command(&mut self) -> String {
         self.front.skip_spaces();
         match self.front.peek_raw().map(|next| next.token) {
             Some(Token::Character('{', _)) => self.front.argument_text().trim().to_string(),
@@ -131,7 +131,7 @@ impl Reader<'_> {
 
     /// `\box0`, `\copy0` and `\usebox{\name}`.
     fn show_box(&mut self, is_kept: bool) {
-        let key = self.box_key();
+        let key = self.number_or_command();
         let Some(content) = self.taken_box(&key, is_kept) else { return };
         self.sheet.mark_place();
         match <[Block; 1]>::try_from(content) {
@@ -174,7 +174,7 @@ impl Reader<'_> {
                 self.front.argument();
             }
             "box" | "copy" => {
-                self.box_key();
+                self.number_or_command();
             }
             _ => {}
         }

@@ -5,8 +5,8 @@ use super::references::References;
 use super::sheet::SpanStyle;
 use super::{Reader, Stop, accents};
 use crate::document::{
-    Anchor, Attributes, BlockKind, BreakKind, CitationForm, ContentsKind, ContentsList, Formatted,
-    Formatting, Inline, InlineCode, Link, Ruby, plain_text,
+    Attributes, BlockKind, BreakKind, CitationForm, ContentsKind, ContentsList, Formatted,
+    Formatting, Inline, InlineCode, Ruby, plain_text,
 };
 use crate::findings::Code;
 use crate::tex::{Name, Spot, Token};
@@ -166,9 +166,6 @@ pub(super) enum Action {
 /// From this width on, in scaled points, room between letters parts words.
 const WIDTH_OF_SPACE: i64 = 2 << 16;
 
-/// The mark of `\=`, which sets a tab stop where lines are set by tabs.
-const MACRON: char = '\u{304}';
-
 /// How many lines the shape of a paragraph may have.
 const SHAPED_LINES: i64 = 100;
 
@@ -213,21 +210,6 @@ impl Reader<'_> {
         handler
     }
 
-    fn accent(&mut self, mark: char) {
-        if self.is_tabbing && mark == MACRON {
-            return self.sheet.space(false);
-        }
-        let tokens = self.front.argument();
-        let base = crate::document::plain_text(&self.inlines_of(tokens));
-        self.sheet.mark_place();
-        let shown = match base.trim().is_empty() {
-            // An accent on nothing shows the sign itself.
-            true => accents::alone(mark).into(),
-            false => accents::joined(&base, mark),
-        };
-        self.sheet.text.push_str(&shown);
-    }
-
     /// `\cs{name}` and `\cmd\name`: the name as it is typed.
     fn command_name(&mut self, name: Name) {
         let is_without_sign = self.front.names.text(name) == "cs";
@@ -245,45 +227,6 @@ impl Reader<'_> {
         self.push_formatted(Formatting::Emphasis, content);
         self.sheet.text.push('⟩');
         self.sheet.text.push_str(close);
-    }
-
-    /// `\accent 127`: the mark has this number in a font of TeX.
-    fn accent_by_number(&mut self) {
-        let number = self.front.number();
-        self.front.skip_spaces();
-        if let Some(mark) = accents::by_number(number) {
-            self.accent(mark);
-        }
-    }
-
-    /// `\discretionary{before}{behind}{whole}`: a word that is not broken is shown.
-    fn discretionary(&mut self) {
-        self.front.argument();
-        self.front.argument();
-        let whole = self.front.argument();
-        self.front.push(whole);
-    }
-
-    /// `\char` and `\symbol{…}`: a character by its number.
-    fn symbol(&mut self, name: Name, spot: Spot) {
-        let is_primitive = self.front.names.text(name) == "char";
-        let number = match is_primitive {
-            true => self.front.number(),
-            false => {
-                let tokens = self.front.argument();
-                self.front.number_of(tokens)
-            }
-        };
-        let character = u32::try_from(number).ok().and_then(char::from_u32);
-        self.sheet.mark_place();
-        // Numbers between ASCII and Latin letters are other signs in every font.
-        match character.filter(|character| !character.is_control() && *character != '\u{a0}') {
-            Some(character) => self.sheet.text.push(character),
-            None => {
-                let subject = format!("\\char {number}");
-                self.findings.count(Code::CommandSkipped, &subject, Some(spot.into()));
-            }
-        }
     }
 
     /// A command that nobody knows: what its arguments hold is read as it comes.
@@ -360,7 +303,7 @@ impl Reader<'_> {
                     self.front.number();
                 }
                 'k' => {
-                    self.box_key();
+                    self.number_or_command();
                 }
                 'g' => {
                     self.front.glue();
@@ -672,76 +615,6 @@ impl Reader<'_> {
         }
         let format = Formatting::Abbreviation;
         self.sheet.push(Inline::Formatted(Box::new(Formatted { format, attributes, content })));
-    }
-
-    /// `\href{address}{words}`.
-    fn link(&mut self) {
-        self.front.option();
-        let address = self.address_text();
-        let content = self.inline_argument();
-        self.push_link(&address, content);
-    }
-
-    fn address(&mut self) {
-        let address = self.address_text();
-        let content = vec![Inline::Text(address.as_str().into())];
-        self.push_link(&address, content);
-    }
-
-    pub(super) fn push_link(&mut self, address: &str, content: Vec<Inline>) {
-        let link = Link {
-            address: address.into(),
-            title: None,
-            content,
-            attributes: crate::document::Attributes::NONE,
-        };
-        self.sheet.mark_place();
-        self.sheet.push(Inline::Link(Box::new(link)));
-    }
-
-    /// An address, in which special characters may stand with or without a backslash.
-    fn address_text(&mut self) -> String {
-        self.front.skip_spaces();
-        let tokens = match self.front.is_next('{') {
-            true => {
-                self.front.next_raw();
-                let raw = self.front.verbatim("}").unwrap_or_default();
-                return raw
-                    .replace("\\%", "%")
-                    .replace("\\#", "#")
-                    .replace("\\&", "&")
-                    .replace("\\_", "_")
-                    .replace("\\~", "~");
-            }
-            false => self.front.argument(),
-        };
-        self.front.typed(&tokens)
-    }
-
-    /// `\hyperref[label]{words}` and `\hyperlink{name}{words}`.
-    fn hyper_link(&mut self, name: Name) {
-        let target = match self.front.names.text(name) {
-            "hyperref" => match self.front.option_text() {
-                Some(label) => label,
-                None => {
-                    let address = self.front.argument_text();
-                    self.front.argument();
-                    self.front.argument();
-                    let content = self.inline_argument();
-                    return self.push_link(&address, content);
-                }
-            },
-            _ => self.front.expanded_argument().into(),
-        };
-        let content = self.inline_argument();
-        self.push_link(&format!("#{target}"), content);
-    }
-
-    fn target(&mut self) {
-        let id = self.front.expanded_argument();
-        self.sheet.push(Inline::Anchor(Box::new(Anchor { id: id.as_str().into() })));
-        let content = self.inline_argument();
-        self.sheet.extend(content);
     }
 
     fn if_then_else(&mut self) {

@@ -15,6 +15,7 @@ mod graphics;
 mod keys;
 mod layout;
 mod letters;
+mod links;
 mod lists;
 mod notes;
 mod packages;
