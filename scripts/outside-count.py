@@ -18,14 +18,18 @@ import xml.etree.ElementTree as ElementTree
 import zipfile
 
 WORD = re.compile(r"[^\W_]+")
+# Pages of TeX have no space between a word and the mark of its note, nor inside LaTeX2e.
+LETTERS_OR_DIGITS = re.compile(r"[^\W_\d]+|\d+")
+# Lines at the top or foot of a page that may run through a document.
+RUNNING_LINES = 2
 W = "{http://schemas.openxmlformats.org/wordprocessingml/2006/main}"
 M = "{http://schemas.openxmlformats.org/officeDocument/2006/math}"
 A = "{http://schemas.openxmlformats.org/drawingml/2006/main}"
 COMPATIBILITY = "{http://schemas.openxmlformats.org/markup-compatibility/2006}"
 
 
-def words(text):
-    return WORD.findall(unicodedata.normalize("NFKC", text.replace("\xad", "")).casefold())
+def words(text, word=WORD):
+    return word.findall(unicodedata.normalize("NFKC", text.replace("\xad", "")).casefold())
 
 
 def without_accents(text):
@@ -141,8 +145,27 @@ def text_of_org(text):
 
 def text_of_pdf(path):
     run = subprocess.run(["pdftotext", "-enc", "UTF-8", path, "-"], capture_output=True, check=False)
-    text = run.stdout.decode("utf-8", "replace")
+    text = without_running_lines(run.stdout.decode("utf-8", "replace"))
     return re.sub(r"(\w)[-\u2010]\n(\w)", r"\1\2", text)
+
+
+def without_running_lines(text):
+    """Takes away what TeX adds to pages of paper: their numbers, and lines at their top and foot that
+    say again what stands elsewhere."""
+    pages = [[line.strip() for line in page.split("\n") if line.strip()] for page in text.split("\f")]
+
+    def said(line):
+        return " ".join(re.sub(r"\d+", " ", line).casefold().split())
+
+    often = collections.Counter(said(line) for page in pages for line in page)
+    kept = []
+    for page in pages:
+        for end in (0, -1):
+            for _ in range(RUNNING_LINES):
+                if page and (not said(page[end]) or often[said(page[end])] > 1):
+                    page.pop(end)
+        kept.append("\n".join(page))
+    return "\n".join(kept)
 
 
 def main():
@@ -160,10 +183,12 @@ def main():
     else:
         wanted = decoded(source)
     shown = text_of_html(open(page, encoding="utf-8").read())
+    word = WORD
     if kind == "latex":
         wanted, shown = without_accents(wanted), without_accents(shown)
-    wanted = words(wanted)
-    found = collections.Counter(words(shown))
+        word = LETTERS_OR_DIGITS
+    wanted = words(wanted, word)
+    found = collections.Counter(words(shown, word))
     missing = []
     for word in wanted:
         if found[word] > 0:
