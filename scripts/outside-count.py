@@ -56,8 +56,11 @@ class Page(html.parser.HTMLParser):
         if tag not in self.INLINE or dict(attributes).get("role") == "doc-noteref":
             self.parts.append(" ")
         alternative = dict(attributes).get("alt") if tag == "img" else None
-        if alternative and not self.hidden:
-            self.parts.append(f" {alternative} ")
+        # Lists of contents and abstracts have their headings as names.
+        name = dict(attributes).get("aria-label") if tag in ("nav", "section") else None
+        for words_beside in (alternative, name):
+            if words_beside and not self.hidden:
+                self.parts.append(f" {words_beside} ")
 
     def handle_endtag(self, tag):
         if tag in self.HIDDEN:

@@ -33,6 +33,29 @@ fn scratch(files: &[(&str, &str)]) -> TempDir {
     folder
 }
 
+/// `SOURCE_DATE_EPOCH` makes a conversion one that can be made again.
+#[test]
+fn the_day_of_the_reading_may_be_named() {
+    let source = r"\documentclass{article}\begin{document}Written on \today.\end{document}";
+    let folder = scratch(&[("log.tex", source)]);
+    let convert = || {
+        let mut command = Command::cargo_bin("obblet").unwrap();
+        command.current_dir(folder.path()).args([
+            "convert",
+            "log.tex",
+            "-",
+            "--write-as",
+            "markdown",
+        ]);
+        command
+    };
+    let named = convert().env("SOURCE_DATE_EPOCH", "1777680000").output().unwrap();
+    assert_eq!(String::from_utf8_lossy(&named.stdout).trim(), "Written on May 2, 2026.");
+    let unnamed = convert().env_remove("SOURCE_DATE_EPOCH").output().unwrap();
+    let unnamed = String::from_utf8_lossy(&unnamed.stdout).to_string();
+    assert!(unnamed.contains("Written on ") && unnamed.contains(", 20"), "{unnamed}");
+}
+
 /// What is relative to the source leads there from another folder too.
 #[test]
 fn a_target_in_another_folder_keeps_what_its_source_leads_to() {

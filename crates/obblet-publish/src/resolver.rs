@@ -29,6 +29,19 @@ impl Resolver for FolderResolver {
         let is_inside = path.starts_with(self.root.canonicalize().ok()?);
         if is_inside { std::fs::read(path).ok() } else { None }
     }
+
+    /// The day it is here, or the one that `SOURCE_DATE_EPOCH` names in seconds since 1970, by which
+    /// builds can be made again.
+    fn today(&self) -> Option<String> {
+        let named = std::env::var("SOURCE_DATE_EPOCH").ok().and_then(|value| value.parse().ok());
+        let day = match named {
+            Some(seconds) => {
+                jiff::Timestamp::from_second(seconds).ok()?.to_zoned(jiff::tz::TimeZone::UTC)
+            }
+            None => jiff::Zoned::now(),
+        };
+        Some(day.date().to_string())
+    }
 }
 
 /// What a document has asked for: paths below the top folder, with the fingerprint of what it got.
@@ -63,5 +76,9 @@ impl Resolver for NotingResolver<'_> {
             needs.insert(path, hash);
         }
         bytes
+    }
+
+    fn today(&self) -> Option<String> {
+        self.inner.today()
     }
 }

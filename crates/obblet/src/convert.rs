@@ -450,7 +450,7 @@ fn convert_large(
         structure.each_block(&mut Findings::new(), &mut |block| give(&block));
     };
     read.beside(&rest);
-    let account = read.settle(&mut findings);
+    let account = read.settle(None, &mut findings);
     let of_text =
         |html: &str, findings: &mut Findings| account::of_page(account.document, html, findings);
     let draft = Draft::of_blocks(&rest, survey, blocks, options, None, of_text);

@@ -99,6 +99,7 @@ mod format;
 pub mod formats;
 mod hashing;
 pub mod house;
+mod locale;
 pub mod math;
 pub mod page;
 mod picture_file;

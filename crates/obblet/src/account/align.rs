@@ -57,6 +57,8 @@ pub(super) struct Aligned<'t> {
     /// Where the last block ended of which everything was found where it was looked for first.
     sure: usize,
     is_sure: bool,
+    /// What no piece was found in, since it was asked for; it can only become less.
+    gaps: Option<Vec<Range<usize>>>,
 }
 
 /// A piece that was found far away: it may be another one like it.
@@ -88,6 +90,7 @@ impl<'t> Aligned<'t> {
             way_back: None,
             sure: 0,
             is_sure: true,
+            gaps: None,
         }
     }
 
@@ -140,7 +143,11 @@ impl<'t> Aligned<'t> {
 
     /// Goes on here.
     pub(super) fn go_to(&mut self, at: usize) {
+        let is_in_same = |slice: &Range<usize>| slice.start <= at && at < slice.end;
         self.at = at;
+        if self.slices.get(self.slice).is_some_and(is_in_same) {
+            return;
+        }
         self.slice = self.slices.partition_point(|slice| slice.end <= at);
     }
 
@@ -173,8 +180,44 @@ impl<'t> Aligned<'t> {
     }
 
     /// Finds a piece; `missing` gets the words of it that are not there.
-    pub(super) fn piece(&mut self, text: &str, mut missing: impl FnMut(&[u8])) {
-        let piece = text.as_bytes();
+    pub(super) fn piece(&mut self, text: &str, missing: impl FnMut(&[u8])) {
+        if !self.is_next(text.as_bytes()) {
+            self.piece_by_words(text.as_bytes(), missing);
+        }
+    }
+
+    /// Whether a piece stands right here, signs before it aside, and goes behind it then. This is all
+    /// that most pieces cost.
+    fn is_next(&mut self, piece: &[u8]) -> bool {
+        let signs = piece.iter().take_while(|byte| !is_letter(**byte)).count();
+        let (Some(letters), None) = (piece.get(signs..), &self.leap) else { return false };
+        if letters.is_empty() {
+            return true;
+        }
+        while let Some(slice) = self.slices.get(self.slice) {
+            let from = self.at.max(slice.start);
+            let Some(here) = self.bytes.get(from..slice.end) else { return false };
+            let Some(signs) = here.iter().position(|byte| is_letter(*byte)) else {
+                self.slice += 1;
+                continue;
+            };
+            let at = from + signs;
+            let is_reference = self.has_references
+                && matches!(self.bytes.get(at.wrapping_sub(1)), Some(b'&' | b'#'));
+            let is_here =
+                !is_reference && here.get(signs..).is_some_and(|h| h.starts_with(letters));
+            if is_here {
+                self.at = at;
+                self.take(letters.len());
+            }
+            return is_here;
+        }
+        false
+    }
+
+    /// The same word by word, where signs of markup, references or line ends part them, and where they
+    /// stand elsewhere.
+    fn piece_by_words(&mut self, piece: &[u8], mut missing: impl FnMut(&[u8])) {
         let mut at = next_letter(piece, 0);
         while at < piece.len() {
             let rest = piece.get(at..).unwrap_or_default();
@@ -376,6 +419,7 @@ impl<'t> Aligned<'t> {
     }
 
     fn forget(&mut self, range: Range<usize>) {
+        self.gaps = None;
         for at in range {
             if let Some(word) = self.reached.get_mut(at / 64) {
                 *word &= !(1 << (at % 64));
@@ -464,48 +508,51 @@ impl<'t> Aligned<'t> {
     }
 
     /// Stretches with words that no piece was found in.
-    pub(super) fn gaps(&self) -> Vec<Range<usize>> {
-        let mut gaps: Vec<Range<usize>> = Vec::new();
-        for slice in &self.slices {
-            let mut at = slice.start;
-            while let Some(start) = self.next_unreached(at, slice.end) {
-                let mut end = start;
-                while end < slice.end && !self.is_reached(end) {
-                    end += 1;
-                }
-                gaps.push(start..end);
-                at = end;
-            }
-        }
+    pub(super) fn gaps(&mut self) -> Vec<Range<usize>> {
+        let known = self.gaps.take();
+        let looked_at = known.as_deref().unwrap_or(&self.slices);
+        let gaps: Vec<_> = looked_at.iter().flat_map(|range| self.gaps_in(range.clone())).collect();
+        self.gaps = Some(gaps.clone());
         gaps
     }
 
-    /// The next letter that was not reached.
-    fn next_unreached(&self, from: usize, end: usize) -> Option<usize> {
-        let text = self.bytes.get(..end)?;
-        let mut at = from;
-        loop {
-            at = self.next_unmarked(at)?;
-            let letter = next_letter(text, at);
-            if letter >= end {
-                return None;
+    fn gaps_in(&self, range: Range<usize>) -> impl Iterator<Item = Range<usize>> {
+        let mut at = range.start;
+        std::iter::from_fn(move || {
+            let start = self.next_unreached(at, range.end)?;
+            let mut end = start;
+            while end < range.end && !self.is_reached(end) {
+                end += 1;
             }
-            if !self.is_reached(letter) {
-                return Some(letter);
-            }
-            at = letter;
-        }
+            at = end;
+            Some(start..end)
+        })
     }
 
-    /// The next byte without a mark; 64 are looked at in a step.
-    fn next_unmarked(&self, from: usize) -> Option<usize> {
-        let mut index = from / 64;
-        let mut free = !self.reached.get(index).copied()? & (u64::MAX << (from % 64));
-        while free == 0 {
-            index += 1;
-            free = !self.reached.get(index).copied()?;
+    /// The next letter that was not reached; 64 bytes are looked at in a step.
+    fn next_unreached(&self, from: usize, end: usize) -> Option<usize> {
+        let text = self.bytes.get(..end)?;
+        // Behind a sign of several bytes.
+        let mut behind = from;
+        let mut first = from;
+        while first < end {
+            let reached = self.reached.get(first / 64).copied()?;
+            let mut free = !reached & (u64::MAX << (first % 64));
+            while free != 0 {
+                let at = first / 64 * 64 + free.trailing_zeros() as usize;
+                free &= free - 1;
+                let byte = text.get(at)?;
+                if at < behind || !is_letter(*byte) {
+                    continue;
+                }
+                match mark_length(text, at) {
+                    0 => return Some(at),
+                    length => behind = at + length,
+                }
+            }
+            first = (first / 64 + 1) * 64;
         }
-        Some(index * 64 + free.trailing_zeros() as usize)
+        None
     }
 }
 

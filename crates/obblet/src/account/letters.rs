@@ -72,30 +72,35 @@ pub(super) fn word_end(bytes: &[u8], from: usize) -> usize {
     at
 }
 
-/// How many words a text has.
+/// How many words a text has. Eight ASCII characters are looked at in a step.
 pub(super) fn words(text: &str) -> u64 {
     let bytes = text.as_bytes();
-    let (mut count, mut before, mut left) = (0, 0, bytes);
-    while let Some((eight, rest)) = left.split_first_chunk::<8>() {
-        let eight = u64::from_le_bytes(*eight);
-        if eight & HIGH_BITS != 0 {
-            return words_in_any_script(bytes);
+    // The high bit of `before` is set where the last byte belongs to a word.
+    let (mut count, mut before, mut at) = (0, 0, 0);
+    loop {
+        while let Some(eight) = bytes.get(at..).and_then(<[u8]>::first_chunk::<8>) {
+            let eight = u64::from_le_bytes(*eight);
+            if eight & HIGH_BITS != 0 {
+                break;
+            }
+            let letters = letters_of(eight);
+            count += high_bits(letters & !(letters << 8 | before));
+            before = letters >> 56;
+            at += 8;
         }
-        let letters = letters_of(eight);
-        count += u64::from((letters & !(letters << 8 | before)).count_ones());
-        before = letters >> 56;
-        left = rest;
-    }
-    let mut is_inside = before != 0;
-    for byte in left {
-        if !byte.is_ascii() {
-            return words_in_any_script(bytes);
+        // Up to the first character beyond ASCII, and behind it, or up to the end.
+        loop {
+            let Some(byte) = bytes.get(at) else { return count };
+            let mark = if byte.is_ascii() { 0 } else { mark_length(bytes, at) };
+            let is_letter = mark == 0 && is_letter(*byte);
+            count += u64::from(is_letter && before == 0);
+            before = if is_letter { 0x80 } else { 0 };
+            at += mark.max(1);
+            if !byte.is_ascii() && bytes.get(at).is_none_or(u8::is_ascii) {
+                break;
+            }
         }
-        let is_letter = byte.is_ascii_alphanumeric();
-        count += u64::from(is_letter & !is_inside);
-        is_inside = is_letter;
     }
-    count
 }
 
 const HIGH_BITS: u64 = repeated(0x80);
@@ -114,14 +119,26 @@ fn letters_of(eight: u64) -> u64 {
     (letters | between(eight, b'0', b'9')) & HIGH_BITS
 }
 
-fn words_in_any_script(bytes: &[u8]) -> u64 {
-    let mut count = 0;
-    let mut at = next_letter(bytes, 0);
-    while at < bytes.len() {
-        count += 1;
-        at = next_letter(bytes, word_end(bytes, at));
+/// How many of the high bits of eight bytes are set: a multiplication adds them up, where a processor
+/// may have no instruction for it.
+fn high_bits(eight: u64) -> u64 {
+    (eight >> 7).wrapping_mul(repeated(1)) >> 56
+}
+
+/// The offset of the first such byte from here on, or the end; for stretches so short that a search with
+/// longer steps would take longer.
+pub(super) fn next_byte(bytes: &[u8], from: usize, byte: u8) -> usize {
+    let mut left = bytes.get(from..).unwrap_or_default();
+    while let Some((eight, rest)) = left.split_first_chunk::<8>() {
+        let differing = u64::from_le_bytes(*eight) ^ repeated(byte);
+        let same = differing.wrapping_sub(repeated(1)) & !differing & HIGH_BITS;
+        if same != 0 {
+            return bytes.len() - left.len() + same.trailing_zeros() as usize / 8;
+        }
+        left = rest;
     }
-    count
+    let found = left.iter().position(|other| *other == byte);
+    bytes.len() - left.len() + found.unwrap_or(left.len())
 }
 
 /// How many bytes two texts begin with alike.
@@ -156,12 +173,26 @@ mod tests {
             ("прилив и отлив", 3),
             ("3.1 m", 3),
             ("— … ☞", 0),
+            ("the “weir” — and the mill’s wheel", 7),
+            ("Mühle", 1),
+            ("éé eight x é", 4),
+            ("水車 小屋", 2),
         ];
         for (text, count) in cases {
             assert_eq!(words(text), count, "{text}");
         }
         let long = "weir ".repeat(1000);
         assert_eq!(words(&long), 1000);
+    }
+
+    #[test]
+    fn a_byte_is_found_wherever_it_stands() {
+        let text = b"the weir and the sluice < the pond";
+        for from in 0..25 {
+            assert_eq!(next_byte(text, from, b'<'), 24);
+        }
+        assert_eq!(next_byte(text, 25, b'<'), text.len());
+        assert_eq!(next_byte(text, 99, b'<'), text.len());
     }
 
     #[test]

@@ -9,6 +9,7 @@
 mod align;
 mod letters;
 mod output;
+mod phrases;
 mod pieces;
 mod reading;
 mod source;

@@ -10,7 +10,6 @@ use super::{Account, FEW_WORDS};
 use crate::Format;
 use crate::document::{Document, Place};
 use crate::findings::{Code, Findings};
-use memchr::memmem;
 
 /// What a writer wrote, as far as it holds words.
 pub(crate) enum Output<'o> {
@@ -59,7 +58,7 @@ pub(crate) fn of_output(
         // TeX has names for single letters beyond ASCII.
         missing.retain(|(_, word)| word.is_ascii() || word.len() > 4);
     }
-    for (place, words) in without_strays(missing, &outputs) {
+    for (place, words) in without_strays(missing, &mut outputs) {
         account.output -= words.min(account.output);
         let is_explained = match place {
             Some(place) => findings.explains(place, words),
@@ -78,10 +77,10 @@ pub(crate) fn of_output(
 }
 
 /// How many words of each block are nowhere in the output: some are, where writers keep another order.
-fn without_strays(missing: Vec<Missing>, outputs: &[Aligned<'_>]) -> Vec<(Option<Place>, u64)> {
+fn without_strays(missing: Vec<Missing>, outputs: &mut [Aligned<'_>]) -> Vec<(Option<Place>, u64)> {
     let mut strays: Vec<Strays> = match missing.is_empty() {
         true => Vec::new(),
-        false => outputs.iter().map(Strays::of_gaps).collect(),
+        false => outputs.iter_mut().map(Strays::of_gaps).collect(),
     };
     let mut lost: Vec<(Option<Place>, u64)> = Vec::new();
     for (place, word) in missing {
@@ -128,15 +127,10 @@ fn of_plain_text(document: &Document, text: &str, findings: &mut Findings) -> Ac
     pieces::give_blocks(&document.blocks, &mut counted);
     pieces::give_beside(document, &mut counted);
     let Counted { words, written, missing } = counted;
-    let longer = if missing.is_empty() { Vec::new() } else { written.rest() };
-    let is_part = |word: &[u8]| memmem::find(&longer, word).is_some();
-    let looked_for = LONGEST_SEARCH / longer.len().max(1);
-    let missing = missing.iter().take(looked_for).filter(|word| !is_part(word)).count() as u64;
+    let mut longer = written.longer();
+    let missing = missing.iter().filter(|word| !longer.have(word)).count() as u64;
     of_words(words, words - missing, findings)
 }
-
-/// Bytes that are gone through for words that have grown together.
-const LONGEST_SEARCH: usize = 1 << 26;
 
 /// The words of a document that are not in a text.
 struct Counted {

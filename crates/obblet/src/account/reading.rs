@@ -2,6 +2,7 @@
 
 use super::align::{Aligned, piece_in_any};
 use super::letters::words;
+use super::phrases::{KeptWords, Phrases};
 use super::pieces::{self, Pieces};
 use super::source::word::{WordsOfPart, words_of_part};
 use super::source::{latex, markdown, org, page};
@@ -16,6 +17,8 @@ use std::ops::Range;
 /// of arguments, and how large a part of all words such rows may be.
 const MACRO_SLACK: u64 = 5;
 const MACRO_SHARE: u64 = 50;
+/// The least letters of a part of a word that macros put together.
+const PART: usize = 3;
 /// The part of all words that marks and labels may be elsewhere.
 const MARK_SHARE: u64 = 2000;
 
@@ -37,7 +40,7 @@ pub(crate) fn of_reading(
     }
     account.blocks(&document.blocks);
     account.beside(document);
-    account.settle(findings)
+    account.settle(Some(document), findings)
 }
 
 /// Accounts for the parts of a Word file, the main one first, then notes and comments.
@@ -45,7 +48,7 @@ pub(crate) fn of_parts(parts: &[&str], document: &Document, findings: &mut Findi
     let mut account = SourceAccount::of_parts(parts);
     account.blocks(&document.blocks);
     account.beside(document);
-    account.settle(findings)
+    account.settle(Some(document), findings)
 }
 
 /// What was found of a document in its source.
@@ -66,6 +69,8 @@ pub(crate) struct SourceAccount<'t> {
     /// Blocks that come before those they stand behind.
     moved: u64,
     formulas: u64,
+    /// Words of gaps that the document has as often as the sources have them.
+    kept_words: KeptWords,
 }
 
 impl<'t> SourceAccount<'t> {
@@ -102,6 +107,7 @@ impl<'t> SourceAccount<'t> {
             mistaken: Strays::default(),
             moved: 0,
             formulas: 0,
+            kept_words: KeptWords::default(),
         }
     }
 
@@ -149,9 +155,17 @@ impl<'t> SourceAccount<'t> {
         }
     }
 
-    /// Adds it up: what no piece stands in and no finding names is a finding.
-    pub(crate) fn settle(mut self, findings: &mut Findings) -> Account {
+    /// Adds it up: what no piece stands in and no finding names is a finding. Of a document that is there
+    /// as a whole, a second look is taken at what seems to have reached nothing.
+    pub(crate) fn settle(
+        mut self,
+        document: Option<&Document>,
+        findings: &mut Findings,
+    ) -> Account {
         self.reach_markup();
+        if let Some(document) = document {
+            self.look_again(document);
+        }
         let mut account =
             Account { document: self.words, source: self.words, ..Account::default() };
         for Gap { place, words } in self.gaps() {
@@ -208,11 +222,41 @@ impl<'t> SourceAccount<'t> {
         }
     }
 
+    /// Phrases and words that the document has as often as its sources have reached it, wherever the pieces
+    /// of it were found: where macros move and double text, the wrong place may have been taken.
+    fn look_again(&mut self, document: &Document) {
+        if self.format != Format::Latex {
+            return;
+        }
+        let mut gaps: Vec<Vec<Range<usize>>> = self.sources.iter_mut().map(Aligned::gaps).collect();
+        if gaps.iter().all(Vec::is_empty) {
+            return;
+        }
+        let mut phrases = Phrases::of_sources(&self.texts);
+        pieces::give_blocks(&document.blocks, &mut phrases);
+        pieces::give_beside(document, &mut phrases);
+        for (source, gaps) in self.sources.iter_mut().zip(&mut gaps) {
+            gaps.retain(|gap| {
+                let are_kept = phrases.are_kept(source.bytes_of(gap));
+                if are_kept {
+                    source.reach(gap.clone());
+                }
+                !are_kept
+            });
+        }
+        let texts = self.sources.iter().zip(&gaps);
+        let texts = texts.flat_map(|(source, gaps)| gaps.iter().map(|gap| source.bytes_of(gap)));
+        self.kept_words = phrases.kept_words(texts);
+    }
+
     fn gaps(&mut self) -> Vec<Gap> {
         let mut gaps: Vec<(usize, Range<usize>, u64)> = Vec::new();
         // Of a file that Org includes a part may be wanted alone.
         let files = if self.format == Format::Org { 1 } else { usize::MAX };
-        for (number, (text, source)) in self.texts.iter().zip(&self.sources).enumerate().take(files)
+        // Macros put words together: `\name{item}` may show “nameitem”.
+        let mut grown_together = (self.format == Format::Latex).then(|| self.strays.longer());
+        for (number, (text, source)) in
+            self.texts.iter().zip(&mut self.sources).enumerate().take(files)
         {
             for gap in source.gaps() {
                 // What the document holds elsewhere stands in another order there.
@@ -220,7 +264,12 @@ impl<'t> SourceAccount<'t> {
                 let (strays, mistaken) = (&mut self.strays, &mut self.mistaken);
                 let bytes = text.as_bytes().get(gap.clone()).unwrap_or_default();
                 for_each_word(bytes, |word| {
-                    words += u64::from(!strays.take(word) && !mistaken.take(word));
+                    let is_known = self.kept_words.have(word)
+                        || strays.take(word)
+                        || mistaken.take(word)
+                        || word.len() >= PART
+                            && grown_together.as_mut().is_some_and(|longer| longer.have(word));
+                    words += u64::from(!is_known);
                 });
                 if words > 0 {
                     gaps.push((number, gap, words));

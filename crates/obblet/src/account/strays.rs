@@ -3,6 +3,7 @@
 use super::align::Aligned;
 use super::letters::{next_letter, word_end};
 use crate::hashing::QuickMap;
+use memchr::memmem;
 use std::ops::Range;
 
 /// How often each word is there.
@@ -13,7 +14,7 @@ pub(super) struct Strays {
 
 impl Strays {
     /// The words of a text that no piece was found in.
-    pub(super) fn of_gaps(text: &Aligned<'_>) -> Self {
+    pub(super) fn of_gaps(text: &mut Aligned<'_>) -> Self {
         let mut strays = Self::default();
         for gap in text.gaps() {
             for_each_word(text.bytes_of(&gap), |word| strays.add(word));
@@ -41,10 +42,11 @@ impl Strays {
         }
     }
 
-    /// The words that are left, with spaces between them.
-    pub(super) fn rest(&self) -> Vec<u8> {
+    /// The words that are left, to be looked into.
+    pub(super) fn longer(&self) -> Longer {
         let left = self.counts.iter().filter(|(_, count)| **count > 0);
-        left.flat_map(|(word, _)| word.iter().copied().chain([b' '])).collect()
+        let words = left.flat_map(|(word, _)| word.iter().copied().chain([b' '])).collect();
+        Longer { words, budget: LONGEST_SEARCH }
     }
 
     pub(super) fn add(&mut self, word: &[u8]) {
@@ -65,6 +67,24 @@ impl Strays {
     pub(super) fn take(&mut self, word: &[u8]) -> bool {
         let count = self.counts.get_mut(word).filter(|count| **count > 0);
         count.map(|count| *count -= 1).is_some()
+    }
+}
+
+/// Bytes that are gone through for words that have grown together.
+const LONGEST_SEARCH: usize = 1 << 26;
+
+/// Words that others may be a part of.
+pub(super) struct Longer {
+    words: Vec<u8>,
+    budget: usize,
+}
+
+impl Longer {
+    /// Whether one of them has this word in it.
+    pub(super) fn have(&mut self, part: &[u8]) -> bool {
+        let Some(budget) = self.budget.checked_sub(self.words.len()) else { return false };
+        self.budget = budget;
+        memmem::find(&self.words, part).is_some()
     }
 }
 

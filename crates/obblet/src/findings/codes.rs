@@ -83,6 +83,7 @@ pub enum Code {
     CitationMissing,
     CommandSkipped,
     CommandUnknown,
+    DateUnknown,
     DrawingAsSource,
     EnvironmentUnknown,
     GroupUnclosed,

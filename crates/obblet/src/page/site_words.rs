@@ -1,5 +1,7 @@
 //! The words that a folder of pages shows between its pages, by language.
 
+use crate::locale;
+
 /// The words of one language.
 #[derive(Debug, Clone, Copy)]
 pub struct SiteWords {
@@ -29,8 +31,6 @@ pub struct SiteWords {
     pub moved: &'static str,
     /// What that page says, before the link.
     pub moved_text: &'static str,
-    /// The months.
-    pub months: [&'static str; 12],
 }
 
 /// English first: it stands in for all languages that are not here.
@@ -49,20 +49,6 @@ static WORDS: [SiteWords; 5] = [
         not_found_text: "It may have been renamed or taken away.",
         moved: "This page has moved",
         moved_text: "It is now at",
-        months: [
-            "January",
-            "February",
-            "March",
-            "April",
-            "May",
-            "June",
-            "July",
-            "August",
-            "September",
-            "October",
-            "November",
-            "December",
-        ],
     },
     SiteWords {
         language: "de",
@@ -78,20 +64,6 @@ static WORDS: [SiteWords; 5] = [
         not_found_text: "Vielleicht wurde sie umbenannt oder entfernt.",
         moved: "Diese Seite ist umgezogen",
         moved_text: "Sie steht jetzt unter",
-        months: [
-            "Januar",
-            "Februar",
-            "März",
-            "April",
-            "Mai",
-            "Juni",
-            "Juli",
-            "August",
-            "September",
-            "Oktober",
-            "November",
-            "Dezember",
-        ],
     },
     SiteWords {
         language: "fr",
@@ -107,20 +79,6 @@ static WORDS: [SiteWords; 5] = [
         not_found_text: "Elle a peut-être été renommée ou retirée.",
         moved: "Cette page a changé d’adresse",
         moved_text: "Elle se trouve maintenant ici :",
-        months: [
-            "janvier",
-            "février",
-            "mars",
-            "avril",
-            "mai",
-            "juin",
-            "juillet",
-            "août",
-            "septembre",
-            "octobre",
-            "novembre",
-            "décembre",
-        ],
     },
     SiteWords {
         language: "es",
@@ -136,20 +94,6 @@ static WORDS: [SiteWords; 5] = [
         not_found_text: "Quizá se le cambió el nombre o se retiró.",
         moved: "Esta página ha cambiado de lugar",
         moved_text: "Ahora está en",
-        months: [
-            "enero",
-            "febrero",
-            "marzo",
-            "abril",
-            "mayo",
-            "junio",
-            "julio",
-            "agosto",
-            "septiembre",
-            "octubre",
-            "noviembre",
-            "diciembre",
-        ],
     },
     SiteWords {
         language: "nl",
@@ -165,20 +109,6 @@ static WORDS: [SiteWords; 5] = [
         not_found_text: "Misschien heeft ze een andere naam of is ze weggehaald.",
         moved: "Deze pagina is verhuisd",
         moved_text: "Ze staat nu op",
-        months: [
-            "januari",
-            "februari",
-            "maart",
-            "april",
-            "mei",
-            "juni",
-            "juli",
-            "augustus",
-            "september",
-            "oktober",
-            "november",
-            "december",
-        ],
     },
 ];
 
@@ -195,19 +125,7 @@ impl SiteWords {
     /// `12. Mai 2026`. Anything that does not begin with a date of ISO 8601 stays as it is.
     #[must_use]
     pub fn date(&self, date: &str) -> String {
-        let mut parts = date.get(..10).unwrap_or_default().split('-');
-        let mut number = || parts.next().and_then(|part| part.parse::<usize>().ok());
-        let (Some(year), Some(month), Some(day)) = (number(), number(), number()) else {
-            return date.into();
-        };
-        let Some(month) = month.checked_sub(1).and_then(|month| self.months.get(month)) else {
-            return date.into();
-        };
-        match self.language {
-            "de" => format!("{day}. {month} {year}"),
-            "es" => format!("{day} de {month} de {year}"),
-            _ => format!("{day} {month} {year}"),
-        }
+        locale::date(self.language, date).unwrap_or_else(|| date.into())
     }
 }
 

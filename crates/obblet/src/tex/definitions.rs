@@ -6,6 +6,7 @@ use super::meaning::{
 };
 use super::token::{Category, Located, Name, Token};
 use crate::findings::Code;
+use compact_str::CompactString;
 use std::sync::Arc;
 
 impl Front<'_> {
@@ -41,6 +42,9 @@ impl Front<'_> {
             let spot = self.spot();
             let shown = format!("\\{text}");
             return self.findings.add_about(Code::MacroKept, &shown, Some(spot.into()));
+        }
+        if self.is_code_sign(name, &defined.body) {
+            return;
         }
         self.set_meaning(name, Meaning::Macro(Arc::new(defined)), is_global);
     }
@@ -149,9 +153,30 @@ impl Front<'_> {
         self.let_mean(name, located, is_global);
     }
 
+    /// Whether a sign comes to begin and end code in a line, in the author's own way; it is kept then.
+    fn is_code_sign(&mut self, name: Name, body: &[Token]) -> bool {
+        let Some(sign) = self.names.text(name).strip_prefix('\u{1}') else { return false };
+        let sign = CompactString::from(sign);
+        if !self.takes_all_signs(body) {
+            return false;
+        }
+        if !self.code_signs.contains(&sign) {
+            self.code_signs.push(sign);
+        }
+        self.set_meaning(name, Meaning::Unknown, true);
+        true
+    }
+
     fn let_mean(&mut self, name: Name, located: Located, is_global: bool) {
         let text = self.names.text(name).to_string();
         if self.kept.contains(&text.as_str()) {
+            return;
+        }
+        if let Token::Command(other) = located.token
+            && let Meaning::Macro(found) = self.meaning(other)
+            && let found = found.clone()
+            && self.is_code_sign(name, &found.body)
+        {
             return;
         }
         let meaning = match located.token {

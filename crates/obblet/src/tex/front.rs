@@ -53,6 +53,8 @@ pub(crate) struct Front<'r> {
     pub(super) kept: &'static [&'static str],
     /// Whether a command means something to who reads the tokens.
     pub(crate) is_known_beyond: fn(&str) -> bool,
+    /// Signs that begin and end code in a line by definitions of the document's own.
+    pub(crate) code_signs: Vec<CompactString>,
     files: Files<'r>,
     /// Lists of tokens that are used up.
     spare: Vec<Vec<Located>>,
@@ -84,6 +86,7 @@ impl<'r> Front<'r> {
             given_back: 0,
             kept: &[],
             is_known_beyond: |_| false,
+            code_signs: Vec::new(),
             files,
             spare: Vec::new(),
             sources: Vec::new(),

@@ -66,7 +66,33 @@ impl Front<'_> {
     /// Whether a macro, or one that it is made of, takes all signs as they are: an environment around it
     /// holds code, or writes what it holds into a file.
     pub(crate) fn takes_source_as_it_is(&self, name: &str) -> bool {
-        let mut open: Vec<Name> = self.names.known(name).into_iter().collect();
+        self.looks_for_signs(self.names.known(name).into_iter().collect())
+    }
+
+    /// The same of what a sign is defined as; some say of braces by themselves that they are letters.
+    pub(super) fn takes_all_signs(&self, body: &[Token]) -> bool {
+        if body.windows(3).any(|three| self.frees_braces(three)) {
+            return true;
+        }
+        let commands = body.iter().filter_map(|token| match token {
+            Token::Command(name) => Some(*name),
+            _ => None,
+        });
+        let names: Vec<Name> = commands.collect();
+        let is_named = |name: &Name| AS_IT_IS.contains(&self.names.text(*name));
+        names.iter().any(is_named) || self.looks_for_signs(names)
+    }
+
+    /// `` \catcode`\{ ``
+    fn frees_braces(&self, three: &[Token]) -> bool {
+        let [Token::Command(command), Token::Character('`', _), Token::Command(sign)] = three
+        else {
+            return false;
+        };
+        self.names.text(*command) == "catcode" && self.names.text(*sign) == "{"
+    }
+
+    fn looks_for_signs(&self, mut open: Vec<Name>) -> bool {
         let mut seen = 0;
         while let Some(name) = open.pop().filter(|_| seen < LOOKED_INTO) {
             seen += 1;

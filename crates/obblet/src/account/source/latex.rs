@@ -109,6 +109,24 @@ const MEASURED: [&str; 45] = [
 /// Those of them with text that stands elsewhere or nowhere.
 const KEPT_APART: [&str; 3] = ["setbox", "toks", "write"];
 
+/// Commands of which so many groups are no text, before the one that is: measures, angles, colours.
+const MEASURED_FIRST: [(&str, usize); 13] = [
+    ("scalebox", 1),
+    ("resizebox", 2),
+    ("rotatebox", 1),
+    ("raisebox", 1),
+    ("parbox", 1),
+    ("makebox", 0),
+    ("framebox", 0),
+    ("colorbox", 1),
+    ("textcolor", 1),
+    ("fontsize", 2),
+    ("multicolumn", 2),
+    ("multirow", 2),
+    // A condition chooses one of two; the other one is for another case.
+    ("ifthenelse", 3),
+];
+
 /// The words and units of lengths.
 const OF_LENGTHS: [&str; 22] = [
     "at", "bp", "by", "cm", "depth", "em", "ex", "fil", "fill", "filll", "height", "in", "minus",
@@ -213,6 +231,8 @@ fn reach_commands(
                 let behind = end_of_length(bytes, behind_name(bytes, end), region.end);
                 end = end_of_arguments(bytes, behind, region.end.min(end + LONGEST));
             }
+        } else if let Some((_, groups)) = MEASURED_FIRST.iter().find(|(known, _)| *known == name) {
+            end = end_of_groups(bytes, end, region.end, *groups);
         } else if NAMING.iter().any(|known| name.starts_with(known)) {
             let from = behind_name(bytes, end);
             let limit = match DEFINING.contains(&name) {
@@ -270,6 +290,34 @@ fn end_of_length(bytes: &[u8], from: usize, limit: usize) -> usize {
         };
     }
     at
+}
+
+/// Behind the options that follow, and so many groups.
+fn end_of_groups(bytes: &[u8], from: usize, limit: usize, groups: usize) -> usize {
+    let mut end = from;
+    let mut left = groups;
+    loop {
+        let rest = bytes.get(end..limit).unwrap_or_default();
+        let space = rest.iter().take_while(|byte| byte.is_ascii_whitespace()).count();
+        match rest.get(space) {
+            Some(b'[' | b'(') => {}
+            Some(b'{') if left > 0 => left -= 1,
+            _ => return end,
+        }
+        let mut depth = 0_usize;
+        let closes = |byte: &u8| {
+            match byte {
+                b'{' | b'[' | b'(' => depth += 1,
+                b'}' | b']' | b')' => depth = depth.saturating_sub(1),
+                _ => {}
+            }
+            depth == 0
+        };
+        match rest.iter().skip(space).position(closes) {
+            Some(length) => end += space + length + 1,
+            None => return end,
+        }
+    }
 }
 
 /// Behind the groups in braces and brackets that follow.

@@ -18,7 +18,7 @@ use std::ops::Range;
 const LONGEST: usize = 1 << 14;
 
 /// The stretches between blank lines that have words which were not reached, each once.
-pub(super) fn regions_with_gaps(text: &str, aligned: &Aligned<'_>) -> Vec<Range<usize>> {
+pub(super) fn regions_with_gaps(text: &str, aligned: &mut Aligned<'_>) -> Vec<Range<usize>> {
     let mut regions: Vec<Range<usize>> = Vec::new();
     for gap in aligned.gaps() {
         if regions.last().is_some_and(|region| region.end >= gap.end) {

@@ -1,6 +1,7 @@
 //! The words of HTML: everything outside tags, comments, scripts and style sheets.
 
-use memchr::{memchr, memmem};
+use super::super::letters::next_byte;
+use memchr::{memchr, memchr2_iter, memmem};
 use std::ops::Range;
 
 /// Elements in which there is no text for readers, or text that is counted in another way.
@@ -41,7 +42,7 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
         let text_length = match rest {
             [b'<', ..] => 0,
             [b'\n', b'<', ..] => 1,
-            _ => memchr(b'<', rest).unwrap_or(rest.len()),
+            _ => next_byte(bytes, at, b'<') - at,
         };
         if rest.iter().take(text_length).any(|byte| !byte.is_ascii_whitespace()) {
             slices.push(at..at + text_length);
@@ -80,6 +81,13 @@ fn behind(bytes: &[u8], at: usize, end: &[u8]) -> usize {
 fn behind_opening_tag(text: &str, at: usize) -> usize {
     let bytes = text.as_bytes();
     let end = end_of_tag(bytes, at);
+    let beginning = bytes.get(at + 1..at + 3).unwrap_or_default();
+    // Few tags begin as these do.
+    if !matches!(beginning, [b'a' | b'm' | b'M' | b's' | b'S' | b't' | b'T', _])
+        || matches!(beginning, [b't', b'a' | b'b' | b'd' | b'h' | b'r'])
+    {
+        return end;
+    }
     let name = tag_name(text, at + 1);
     let hides = match name.as_bytes().first() {
         Some(b'm' | b'M' | b's' | b'S' | b't' | b'T') => {
@@ -106,7 +114,14 @@ fn is_note_mark(tag: &str) -> bool {
         "#_ftnref",
         "#_ednref",
     ];
-    NOTES.iter().any(|word| tag.contains(word))
+    // Few links have what all of these have: `doc-`, `mso-` or `#_`.
+    let bytes = tag.as_bytes();
+    let mut signs = memchr2_iter(b'-', b'_', bytes);
+    let may_be = signs.any(|at| {
+        let before = bytes.get(..at).unwrap_or_default();
+        before.ends_with(b"doc") || before.ends_with(b"mso") || before.ends_with(b"#")
+    });
+    may_be && NOTES.iter().any(|word| tag.contains(word))
 }
 
 /// So are the marks of list paragraphs.
@@ -136,7 +151,8 @@ fn tag_name(text: &str, from: usize) -> &str {
 
 /// A quoted value may hold `>`.
 pub(in crate::account) fn end_of_tag(bytes: &[u8], at: usize) -> usize {
-    let mut from = at;
+    let name = bytes.get(at + 1..).unwrap_or_default();
+    let mut from = at + 1 + name.iter().take_while(|byte| byte.is_ascii_alphanumeric()).count();
     loop {
         let rest = bytes.get(from..).unwrap_or_default();
         let is_sign = |byte: &u8| matches!(byte, b'>' | b'"' | b'\'');

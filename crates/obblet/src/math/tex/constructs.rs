@@ -2,7 +2,7 @@
 
 use super::read::{Reader, Stop, fenced, hundredths, modulo, sized_as};
 use super::scan::{ProblemKind, Token};
-use super::signs::negated;
+use super::signs::{OF_TEXT, negated};
 use crate::math::{
     BracketSide, Expression, Extent, Fenced, FormulaSize, FractionLine, LetterStyle, LineNumber,
     SpacingClass, chemistry,
@@ -120,8 +120,31 @@ impl<'s> Reader<'s> {
             | "displaylimits" | "null" | "protect" | "/" | "-" | "(" | ")" => {
                 return None;
             }
+            "vspace" | "special" => {
+                self.scan.eat('*');
+                self.scan.raw_argument();
+                return None;
+            }
+            "rule" => {
+                self.scan.raw_option();
+                self.scan.raw_argument();
+                self.scan.raw_argument();
+                return None;
+            }
+            _ if OF_TEXT.contains(&name) => return None,
             _ => self.unknown(name),
         })
+    }
+
+    /// Words in a box; what is said of its size and colours is passed over.
+    pub(super) fn boxed_words(&mut self, groups: usize) -> Expression {
+        while self.scan.raw_option().is_some() {}
+        for _ in 0..groups {
+            self.scan.raw_argument();
+            while self.scan.raw_option().is_some() {}
+        }
+        let raw = self.scan.raw_argument();
+        self.guarded_words(raw, LetterStyle::Usual)
     }
 
     pub(super) fn fraction(&mut self, line: FractionLine) -> Expression {

@@ -3,7 +3,7 @@
 use super::colours::css_colour;
 use super::scan::{Problem, ProblemKind, Scanner, Token};
 use super::signs::{
-    CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, TEXT_STYLES, meaning, sized,
+    BOXES, CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, SWITCHES, TEXT_STYLES, meaning, sized,
 };
 use crate::document::CompactString;
 use crate::math::symbols::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
@@ -192,17 +192,9 @@ impl<'s> Reader<'s> {
                 let body = self.rest_of_row(stop);
                 parts.push(Expression::Coloured(colour.into(), Box::new(body)));
             }
-            Token::Command("rm" | "bf" | "it" | "cal" | "sf" | "tt" | "boldmath") => {
+            Token::Command(name) if meaning(&SWITCHES, name).is_some() => {
                 self.scan.next();
-                let style = match token {
-                    Token::Command("rm") => LetterStyle::Upright,
-                    Token::Command("bf") => LetterStyle::Bold,
-                    Token::Command("it") => LetterStyle::Slanted,
-                    Token::Command("cal") => LetterStyle::Script,
-                    Token::Command("sf") => LetterStyle::SansSerif,
-                    Token::Command("tt") => LetterStyle::Monospace,
-                    _ => LetterStyle::BoldSlanted,
-                };
+                let style = meaning(&SWITCHES, name).unwrap_or(self.style);
                 let before = std::mem::replace(&mut self.style, style);
                 self.parts(stop, parts);
                 self.style = before;
@@ -490,6 +482,9 @@ impl<'s> Reader<'s> {
         if let Some(style) = meaning(&TEXT_STYLES, name) {
             let raw = self.scan.raw_argument();
             return Some(self.guarded_words(raw, style));
+        }
+        if let Some(groups) = meaning(&BOXES, name) {
+            return Some(self.boxed_words(groups));
         }
         if let Some((size, side)) = sized(name) {
             let sign = self.bracket();

@@ -39,8 +39,50 @@ pub(super) const STYLES: [(&str, LetterStyle); 14] = [
     ("Bbb", LetterStyle::DoubleStruck),
 ];
 
+/// Commands that set what is left of their group.
+pub(super) const SWITCHES: [(&str, LetterStyle); 14] = [
+    ("rm", LetterStyle::Upright),
+    ("bf", LetterStyle::Bold),
+    ("it", LetterStyle::Slanted),
+    ("cal", LetterStyle::Script),
+    ("sf", LetterStyle::SansSerif),
+    ("tt", LetterStyle::Monospace),
+    ("boldmath", LetterStyle::BoldSlanted),
+    ("rmfamily", LetterStyle::Upright),
+    ("bfseries", LetterStyle::Bold),
+    ("itshape", LetterStyle::Slanted),
+    ("slshape", LetterStyle::Slanted),
+    ("em", LetterStyle::Slanted),
+    ("sffamily", LetterStyle::SansSerif),
+    ("ttfamily", LetterStyle::Monospace),
+];
+
+/// Boxes around words, with how many groups stand before the words: a height, a width, colours.
+pub(super) const BOXES: [(&str, usize); 5] =
+    [("raisebox", 1), ("makebox", 0), ("parbox", 1), ("colorbox", 1), ("fcolorbox", 2)];
+
+/// What says something of sizes and lines of text, and nothing in a formula.
+pub(super) const OF_TEXT: [&str; 16] = [
+    "tiny",
+    "scriptsize",
+    "footnotesize",
+    "small",
+    "normalsize",
+    "large",
+    "Large",
+    "LARGE",
+    "huge",
+    "Huge",
+    "xspace",
+    "hss",
+    "vfill",
+    "upshape",
+    "mdseries",
+    "normalfont",
+];
+
 /// Commands that set words.
-pub(super) const TEXT_STYLES: [(&str, LetterStyle); 12] = [
+pub(super) const TEXT_STYLES: [(&str, LetterStyle); 14] = [
     ("text", LetterStyle::Usual),
     ("textrm", LetterStyle::Upright),
     ("textit", LetterStyle::Slanted),
@@ -53,6 +95,8 @@ pub(super) const TEXT_STYLES: [(&str, LetterStyle); 12] = [
     ("textup", LetterStyle::Upright),
     ("emph", LetterStyle::Slanted),
     ("textsl", LetterStyle::Slanted),
+    ("textsc", LetterStyle::Usual),
+    ("textmd", LetterStyle::Usual),
 ];
 
 /// Brackets of stated sizes: the command without its side.

@@ -237,7 +237,7 @@ impl Reader<'_> {
                 return None;
             }
             match active {
-                sign if self.short_verbs.iter().any(|known| known == sign) => {
+                sign if self.is_short_verb(sign) => {
                     let sign = sign.to_string();
                     self.short_code(&sign);
                 }

@@ -6,6 +6,8 @@ use crate::document::{
     Attributes, Block, BlockKind, Heading, Node, Note, NoteKind, Person, Visit, plain_text,
     push_plain_text, walk_inlines,
 };
+use crate::findings::Code;
+use crate::locale;
 use crate::tex::{Located, Name, Spot, Token};
 
 impl Reader<'_> {
@@ -99,6 +101,7 @@ impl Reader<'_> {
             }
             Action::MakeTitle => self.make_title(),
             Action::Thanks => {
+                self.front.option();
                 let content = self.block_argument();
                 self.title_notes.push(content);
             }
@@ -117,8 +120,23 @@ impl Reader<'_> {
                 self.keywords(&plain_text(&text));
             }
             Action::And => self.sheet.text.push_str(", "),
-            Action::Today => self.layout("\\today", spot),
+            Action::Today => self.today(spot),
             _ => self.letter_part(name),
+        }
+    }
+
+    /// The day on which the document is read, as far as that is known.
+    fn today(&mut self, spot: Spot) {
+        match self.resolver.today() {
+            Some(day) => {
+                let language = match self.document.metadata.language.as_deref() {
+                    None | Some("en") => "en-US",
+                    Some(other) => other,
+                };
+                let spelled = locale::date(language, &day).unwrap_or(day);
+                self.sheet.text.push_str(&spelled);
+            }
+            None => self.findings.count(Code::DateUnknown, "\\today", Some(spot.into())),
         }
     }
 

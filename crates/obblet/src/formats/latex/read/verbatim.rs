@@ -77,6 +77,10 @@ impl Reader<'_> {
         }
     }
 
+    pub(super) fn is_short_verb(&self, sign: &str) -> bool {
+        self.short_verbs.iter().chain(&self.front.code_signs).any(|known| known == sign)
+    }
+
     pub(super) fn set_short_verb(&mut self, character: char, begins: bool) {
         let sign = CompactString::from(character.to_string());
         self.short_verbs.retain(|known| *known != sign);
