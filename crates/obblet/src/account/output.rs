@@ -2,6 +2,7 @@
 
 use super::align::{Aligned, piece_in_any};
 use super::letters::words;
+use super::phrases::Phrases;
 use super::pieces::{self, Pieces};
 use super::source::page;
 use super::source::word::words_of_part;
@@ -58,6 +59,9 @@ pub(crate) fn of_output(
         // TeX has names for single letters beyond ASCII.
         missing.retain(|(_, word)| word.is_ascii() || word.len() > 4);
     }
+    if matches!(output, Output::Text(Format::Markdown | Format::Org | Format::Latex, _)) {
+        forget_kept(document, output, &mut missing);
+    }
     for (place, words) in without_strays(missing, &mut outputs) {
         account.output -= words.min(account.output);
         let is_explained = match place {
@@ -74,6 +78,18 @@ pub(crate) fn of_output(
         }
     }
     account
+}
+
+/// Forgets the words that the output has as often as the document: where a document says things twice, or a
+/// writer moves them, another place may have been taken for theirs.
+fn forget_kept(document: &Document, output: &Output<'_>, missing: &mut Vec<Missing>) {
+    let Output::Text(format, text) = output else { return };
+    if missing.is_empty() {
+        return;
+    }
+    let phrases = Phrases::of_writing(*format, document, std::iter::once(text.as_bytes()));
+    let kept = phrases.kept_words(missing.iter().map(|(_, word)| &**word));
+    missing.retain(|(_, word)| !kept.have(word));
 }
 
 /// How many words of each block are nowhere in the output: some are, where writers keep another order.
@@ -199,7 +215,7 @@ impl Pieces for Carried<'_, '_> {
         }
         for slice in page::slices(markup) {
             if let Some(text) = markup.get(slice) {
-                self.text(text);
+                self.text(&page::without_signs(text));
             }
         }
     }

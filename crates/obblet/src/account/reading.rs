@@ -223,18 +223,18 @@ impl<'t> SourceAccount<'t> {
     }
 
     /// Phrases and words that the document has as often as its sources have reached it, wherever the pieces
-    /// of it were found: where macros move and double text, the wrong place may have been taken.
+    /// of it were found: where a text says things twice, or macros move it, the wrong place may have been
+    /// taken.
     fn look_again(&mut self, document: &Document) {
-        if self.format != Format::Latex {
+        // Of Word and HTML the text alone is looked at, and it comes in order.
+        if matches!(self.format, Format::Word | Format::Html) {
             return;
         }
         let mut gaps: Vec<Vec<Range<usize>>> = self.sources.iter_mut().map(Aligned::gaps).collect();
-        if gaps.iter().all(Vec::is_empty) {
+        if self.are_forgiven(&gaps) {
             return;
         }
-        let mut phrases = Phrases::of_sources(&self.texts);
-        pieces::give_blocks(&document.blocks, &mut phrases);
-        pieces::give_beside(document, &mut phrases);
+        let mut phrases = Phrases::of_reading(self.format, &self.texts, document);
         for (source, gaps) in self.sources.iter_mut().zip(&mut gaps) {
             gaps.retain(|gap| {
                 let are_kept = phrases.are_kept(source.bytes_of(gap));
@@ -247,6 +247,23 @@ impl<'t> SourceAccount<'t> {
         let texts = self.sources.iter().zip(&gaps);
         let texts = texts.flat_map(|(source, gaps)| gaps.iter().map(|gap| source.bytes_of(gap)));
         self.kept_words = phrases.kept_words(texts);
+    }
+
+    /// Whether these gaps are so short and few that they would be no finding.
+    fn are_forgiven(&self, gaps: &[Vec<Range<usize>>]) -> bool {
+        let (longest, share) = self.forgiven();
+        let mut all = 0;
+        for (source, gaps) in self.sources.iter().zip(gaps) {
+            for gap in gaps {
+                let mut words = 0;
+                for_each_word(source.bytes_of(gap), |_| words += 1);
+                all += words;
+                if words > longest {
+                    return false;
+                }
+            }
+        }
+        all <= FEW_WORDS.max(self.words / share)
     }
 
     fn gaps(&mut self) -> Vec<Gap> {
@@ -284,14 +301,19 @@ impl<'t> SourceAccount<'t> {
     /// A word or two here and there may be a mark or a label, in LaTeX a few words arguments of macros;
     /// many of them are text.
     fn forgive_short(&self, gaps: &mut Vec<(usize, Range<usize>, u64)>) {
-        let (longest, share) = match self.format {
-            Format::Latex => (MACRO_SLACK, MACRO_SHARE),
-            _ => (MARK, MARK_SHARE),
-        };
+        let (longest, share) = self.forgiven();
         let is_short = |words: &u64| *words <= longest;
         let short: u64 = gaps.iter().map(|(_, _, words)| *words).filter(is_short).sum();
         if short <= FEW_WORDS.max(self.words / share) {
             gaps.retain(|(_, _, words)| !is_short(words));
+        }
+    }
+
+    /// How many words in a row need no finding, and how large a part of all words they may be.
+    fn forgiven(&self) -> (u64, u64) {
+        match self.format {
+            Format::Latex => (MACRO_SLACK, MACRO_SHARE),
+            _ => (MARK, MARK_SHARE),
         }
     }
 

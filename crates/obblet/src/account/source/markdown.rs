@@ -3,7 +3,7 @@
 use super::super::align::Aligned;
 use super::super::strays::Strays;
 use super::page::end_of_tag;
-use super::{lines, reach_between, regions_with_gaps};
+use super::{Bytes, lines, reach_between, regions_with_gaps};
 use memchr::memmem;
 use std::ops::Range;
 
@@ -74,11 +74,12 @@ pub(in crate::account) fn reach_markup(
 ) {
     reach_front_matter(text, aligned);
     for region in regions_with_gaps(text, aligned) {
-        reach_between(text, &region, ("][", "]"), aligned);
-        reach_between(text, &region, ("[^", "]"), aligned);
-        reach_between(text, &region, ("[!", "]"), aligned);
-        reach_between(text, &region, ("[x", "]"), aligned);
-        reach_between(text, &region, ("[X", "]"), aligned);
+        let bytes = Bytes::of(text, &region);
+        for open in ["][", "[^", "[!", "[x", "[X"] {
+            if bytes.may_have(open) {
+                reach_between(text, &region, (open, "]"), aligned);
+            }
+        }
         reach_attributes(text, &region, aligned);
         reach_tags(text, &region, aligned, mistaken);
         reach_references(text, &region, aligned);

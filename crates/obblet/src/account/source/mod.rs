@@ -53,6 +53,26 @@ pub(super) fn lines<'t>(
     })
 }
 
+/// Which bytes a region has: most signs that are looked for are not there.
+pub(super) struct Bytes([bool; 256]);
+
+impl Bytes {
+    pub(super) fn of(text: &str, region: &Range<usize>) -> Self {
+        let mut bytes = [false; 256];
+        for byte in text.as_bytes().get(region.clone()).unwrap_or_default() {
+            if let Some(is_there) = bytes.get_mut(usize::from(*byte)) {
+                *is_there = true;
+            }
+        }
+        Self(bytes)
+    }
+
+    /// Whether a sign may be there.
+    pub(super) fn may_have(&self, sign: &str) -> bool {
+        sign.bytes().all(|byte| self.0.get(usize::from(byte)) == Some(&true))
+    }
+}
+
 /// Says of everything between two signs that it is markup; signs that stand across lines are found in
 /// the region alone.
 pub(super) fn reach_between(

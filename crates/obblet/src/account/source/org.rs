@@ -1,8 +1,8 @@
 //! What is surely markup where nothing of an Org source was read.
 
 use super::super::align::Aligned;
-use super::{lines, reach_between, regions_with_gaps};
-use memchr::memmem;
+use super::{Bytes, lines, reach_between, regions_with_gaps};
+use memchr::{memchr, memmem};
 use std::ops::Range;
 
 /// The endings of files that are pictures.
@@ -30,6 +30,7 @@ pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
     let works = ("#+begin_src bibtex", "#+end_src");
     reach_between(text, &(0..text.len()), works, aligned);
     for region in regions_with_gaps(text, aligned) {
+        let bytes = Bytes::of(text, &region);
         for signs in [
             ("[[", "]"),
             ("{{{", "}}}"),
@@ -46,7 +47,9 @@ pub(in crate::account) fn reach_markup(text: &str, aligned: &mut Aligned<'_>) {
             ("src_", "{"),
             ("call_", ")"),
         ] {
-            reach_between(text, &region, signs, aligned);
+            if bytes.may_have(signs.0) {
+                reach_between(text, &region, signs, aligned);
+            }
         }
         for (at, line) in lines(text, &region) {
             reach_line(text, at, line, aligned);
@@ -89,13 +92,16 @@ fn reach_entities(at: usize, line: &str, aligned: &mut Aligned<'_>) {
 
 /// Addresses of pictures, which show no words.
 fn reach_pictures(at: usize, line: &str, aligned: &mut Aligned<'_>) {
+    // Most lines have no colon.
+    if memchr(b':', line.as_bytes()).is_none() {
+        return;
+    }
     let signs = |c: char| c.is_whitespace() || matches!(c, '[' | ']' | '<' | '>' | '|');
     let mut from = at;
     for part in line.split_inclusive(signs) {
         let start = from;
         from += part.len();
         let token = part.trim_end_matches(signs);
-        // Most words have no colon, which is looked for first.
         let ending = token.contains(':').then(|| token.rsplit('.').next()).flatten();
         let is_picture = |ending: &str| PICTURES.iter().any(|it| ending.eq_ignore_ascii_case(it));
         if ending.is_some_and(is_picture) {

@@ -2,10 +2,16 @@
 
 use super::super::letters::next_byte;
 use memchr::{memchr, memchr2_iter, memmem};
+use std::borrow::Cow;
 use std::ops::Range;
 
 /// Elements in which there is no text for readers, or text that is counted in another way.
 const WITHOUT_TEXT: [&str; 5] = ["math", "script", "style", "template", "title"];
+
+/// Character references that raw HTML has most often.
+const SIGNS: [&str; 9] = [
+    "&nbsp;", "&#160;", "&amp;", "&lt;", "&gt;", "&quot;", "&copy;", "&mdash;", "&ndash;",
+];
 
 /// Digits of the longest mark of a note, and bytes of its link with all tags.
 const LONGEST_MARK: usize = 6;
@@ -29,6 +35,14 @@ pub(in crate::account) fn source_slices(text: &str) -> Vec<Range<usize>> {
     let start = text.find("<main").unwrap_or(0);
     let end = text.rfind("</main>").unwrap_or(text.len());
     slices.into_iter().filter(|slice| slice.start >= start && slice.end <= end).collect()
+}
+
+/// A text without the character references that are signs, such as `&nbsp;`.
+pub(in crate::account) fn without_signs(text: &str) -> Cow<'_, str> {
+    match SIGNS.iter().any(|sign| text.contains(sign)) {
+        true => SIGNS.iter().fold(text.to_string(), |text, sign| text.replace(sign, " ")).into(),
+        false => text.into(),
+    }
 }
 
 /// Where the words are.

@@ -1,5 +1,6 @@
 //! The words of a part of a Word file: what stands in `w:t`, outside of lists of contents.
 
+use super::super::letters::next_byte;
 use super::page::end_of_tag;
 use memchr::{memchr, memmem};
 use std::ops::Range;
@@ -29,10 +30,18 @@ pub(in crate::account) fn words_of_part(xml: &str) -> WordsOfPart {
     let mut scan =
         Scan { xml, found: WordsOfPart::default(), fields: Vec::new(), contents_from: None };
     let mut at = 0;
-    while let Some(found) = memchr(b'<', xml.as_bytes().get(at..).unwrap_or_default()) {
-        at = scan.tag(at + found);
+    loop {
+        at = next_byte(xml.as_bytes(), at, b'<');
+        if at >= xml.len() {
+            return scan.found;
+        }
+        at = scan.tag(at);
     }
-    scan.found
+}
+
+/// Whether a tag has this name, and no longer one.
+fn is_named(tag: &[u8], name: &[u8]) -> bool {
+    tag.starts_with(name) && !tag.get(name.len()).is_some_and(u8::is_ascii_alphanumeric)
 }
 
 struct Scan<'x> {
@@ -46,27 +55,26 @@ struct Scan<'x> {
 impl Scan<'_> {
     /// Gives the offset from which to go on.
     fn tag(&mut self, at: usize) -> usize {
-        let bytes = self.xml.as_bytes();
-        let name = bytes.get(at + 1..).unwrap_or_default();
-        let name = name.get(..name.len().min(24)).unwrap_or_default();
-        let local = memchr(b':', name).map_or(0, |colon| colon + 1);
-        let prefix = name.get(..local).unwrap_or_default();
-        let local = name.get(local..).unwrap_or_default();
-        let length = local.iter().position(|byte| !byte.is_ascii_alphanumeric());
-        match (prefix, local.get(..length.unwrap_or(local.len())).unwrap_or_default()) {
-            (b"w:", b"t") => return self.text(at),
-            (b"w:", b"p") => self.found.paragraphs.push(at),
-            (b"w:", b"instrText") => return self.instruction(at),
-            (b"w:", b"fldChar") => self.field(at),
-            (b"w:", b"moveFrom") => {
+        let rest = self.xml.as_bytes().get(at + 1..).unwrap_or_default();
+        // One look at the beginning passes over nearly all.
+        match rest {
+            [b'w', b':', b't', ..] if is_named(rest, b"w:t") => return self.text(at),
+            [b'w', b':', b'p', ..] if is_named(rest, b"w:p") => self.found.paragraphs.push(at),
+            [b'w', b':', b'i', ..] if is_named(rest, b"w:instrText") => {
+                return self.instruction(at);
+            }
+            [b'w', b':', b'f', ..] if is_named(rest, b"w:fldChar") => self.field(at),
+            [b'w', b':', b'm', ..] if is_named(rest, b"w:moveFrom") => {
                 let end = self.end_of(at, b"</w:moveFrom>");
                 self.found.moved_away.push(at..end);
             }
-            (b"m:", b"oMath") => {
+            [b'm', b':', b'o', ..] if is_named(rest, b"m:oMath") => {
                 self.found.formulas += 1;
                 return self.end_of(at, b"</m:oMath>");
             }
-            (b"mc:", b"Fallback") => return self.end_of(at, b"</mc:Fallback>"),
+            [b'm', b'c', b':', ..] if is_named(rest, b"mc:Fallback") => {
+                return self.end_of(at, b"</mc:Fallback>");
+            }
             _ => {}
         }
         at + 1

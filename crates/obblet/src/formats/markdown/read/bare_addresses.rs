@@ -30,8 +30,11 @@ pub(super) fn bare_addresses(text: &str, found: &mut Vec<BareAddress>) {
 
 fn www_addresses(bytes: &[u8], found: &mut Vec<BareAddress>) {
     let mut covered = 0;
-    for start in memchr::memmem::find_iter(bytes, b"www.") {
-        if start >= covered
+    // Texts are short: one sign is found sooner than a word is looked for.
+    for dot in memchr::memchr_iter(b'.', bytes) {
+        let Some(start) = dot.checked_sub(3) else { continue };
+        if bytes.get(start..dot) == Some(b"www")
+            && start >= covered
             && may_start(bytes, start)
             && let Some(end) = web_end(bytes, start, start)
         {
@@ -43,7 +46,10 @@ fn www_addresses(bytes: &[u8], found: &mut Vec<BareAddress>) {
 
 fn scheme_addresses(bytes: &[u8], found: &mut Vec<BareAddress>) {
     let mut covered = 0;
-    for colon in memchr::memmem::find_iter(bytes, b"://") {
+    for colon in memchr::memchr_iter(b':', bytes) {
+        if bytes.get(colon + 1..colon + 3) != Some(b"//") {
+            continue;
+        }
         let before = bytes.get(..colon).unwrap_or_default();
         let scheme = ["https", "http", "ftp"].into_iter().find(|scheme| {
             let tail = before.len().checked_sub(scheme.len()).and_then(|at| before.get(at..));
