@@ -1,6 +1,12 @@
 //! Picture files: reading them within limits, and cutting parts out of them.
 
 mod avif;
+mod carried;
+mod kind;
+mod svg;
+
+pub(crate) use carried::carried;
+pub(crate) use kind::PictureKind;
 
 use image::{DynamicImage, ImageFormat, ImageReader, Limits};
 use std::io::Cursor;

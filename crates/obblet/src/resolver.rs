@@ -3,6 +3,7 @@
 use crate::document::{Document, Inline, PictureSource, walk_inlines_mut};
 use crate::findings::{Code, Findings};
 use crate::house::{House, PictureFormat, PicturePlacement, PictureSettings};
+use crate::picture_file::carried;
 use std::collections::HashMap;
 
 /// Fetches what a document names by an address relative to itself.
@@ -88,12 +89,17 @@ pub(crate) fn take_in(
                     continue;
                 };
                 let bytes = resolver.resolve(&path).unwrap_or_default();
-                let Some(media_type) = kind_of(&bytes) else {
+                let name = path.rsplit('/').next().unwrap_or_default();
+                let file = kind_of(&bytes).and_then(|_| carried(name, bytes.into()));
+                let Some(file) = file else {
                     findings.count(Code::PictureNotTakenIn, address, Some(place));
                     continue;
                 };
-                let name = path.rsplit('/').next().unwrap_or_default();
-                let source = PictureSource::Media(media.add(name, media_type, bytes.into()));
+                if file.is_cleaned {
+                    findings.count(Code::PictureCleaned, address, Some(place));
+                }
+                let media_type = file.kind.media_type();
+                let source = PictureSource::Media(media.add(&file.name, media_type, file.bytes));
                 known.insert(address.to_string(), source.clone());
                 picture.source = source;
             }

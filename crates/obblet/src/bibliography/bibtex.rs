@@ -6,7 +6,7 @@ use std::collections::HashMap;
 /// Reads all works of a file, and says what is wrong with it.
 pub(crate) fn read_bibtex(text: &str) -> (Vec<CitedWork>, Vec<String>) {
     let mut reader =
-        Reader { text, at: 0, strings: months(), works: Vec::new(), problems: Vec::new() };
+        Reader { text, at: 0, strings: months(), room: room_for(text), works: Vec::new(), problems: Vec::new() };
     reader.file();
     take_over(&mut reader.works);
     (reader.works, reader.problems)
@@ -57,8 +57,15 @@ struct Reader<'t> {
     text: &'t str,
     at: usize,
     strings: HashMap<String, String>,
+    /// How many bytes strings may still put into values: two of them may make a third that is as long as both.
+    room: usize,
     works: Vec<CitedWork>,
     problems: Vec<String>,
+}
+
+/// Bytes that strings may make of a file.
+fn room_for(text: &str) -> usize {
+    (1 << 20) + text.len().saturating_mul(16)
 }
 
 fn months() -> HashMap<String, String> {
@@ -190,7 +197,17 @@ impl Reader<'_> {
                 _ => {
                     let word = self.word();
                     let known = self.strings.get(&word.to_ascii_lowercase());
-                    value.push_str(known.unwrap_or(&word));
+                    match known.map(|known| (self.room.checked_sub(known.len()), known)) {
+                        Some((Some(room), known)) => {
+                            self.room = room;
+                            value.push_str(known);
+                        }
+                        Some((None, _)) => {
+                            value.push_str(&word);
+                            self.problems.push(word);
+                        }
+                        None => value.push_str(&word),
+                    }
                 }
             }
             if !self.eat('#') {

@@ -23,6 +23,35 @@ pub(crate) struct PlacedRow<'d> {
     pub(crate) cells: Vec<Placed<'d>>,
 }
 
+/// How many times as many places as cells a table may have to be filled with empty ones, and how many more
+/// all tables of a document may have together.
+const FILLED: (usize, usize) = (6, 100_000);
+
+/// The room for empty cells: formats that have a cell in every place would make gigabytes of a wide row
+/// above many short ones.
+pub(crate) struct EmptyCells {
+    spare: usize,
+}
+
+impl EmptyCells {
+    pub(crate) fn new() -> Self {
+        Self { spare: FILLED.1 }
+    }
+
+    /// Whether a table of so many columns is filled with empty cells.
+    pub(crate) fn fill(&mut self, table: &Table, width: usize) -> bool {
+        let cells: usize = table.rows().map(|(_, row)| row.cells.len()).sum();
+        let places = width.saturating_mul(table.rows().count());
+        match self.spare.checked_sub(places.saturating_sub(cells.saturating_mul(FILLED.0))) {
+            Some(spare) => {
+                self.spare = spare;
+                true
+            }
+            None => false,
+        }
+    }
+}
+
 impl Table {
     /// The row groups with every cell in its place, and for each column its number before columns in
     /// which no cell begins were joined to those before them.

@@ -74,6 +74,8 @@ pub enum Code {
     PartNotRead,
     PictureKindUnusual,
     PictureMissing,
+    PictureCleaned,
+    PictureRefused,
     RelationMissing,
     XmlBroken,
     // LaTeX.

@@ -43,6 +43,34 @@ pub fn layout_asks_for_tree(house: &House) -> bool {
     house.files.values().any(|text| text.contains("shelf.tree"))
 }
 
+/// Steps that a layout may take; a page of a folder with ten thousand pages in its menu takes some hundred
+/// thousand.
+const MOST_STEPS: u64 = 10_000_000;
+
+/// Bytes that a page may have around its body, and how often the body may stand in it.
+const MOST_AROUND: usize = 32 << 20;
+const MOST_BODIES: usize = 4;
+
+/// A page that a layout may not make as large as it likes.
+struct Page {
+    bytes: Vec<u8>,
+    room: usize,
+}
+
+impl std::io::Write for Page {
+    fn write(&mut self, bytes: &[u8]) -> std::io::Result<usize> {
+        if self.bytes.len() + bytes.len() > self.room {
+            return Err(std::io::Error::other("the layout makes more than a page may hold"));
+        }
+        self.bytes.extend_from_slice(bytes);
+        Ok(bytes.len())
+    }
+
+    fn flush(&mut self) -> std::io::Result<()> {
+        Ok(())
+    }
+}
+
 /// The templates of a house.
 pub(super) enum Layouts {
     /// Our own alone, made once.
@@ -88,8 +116,12 @@ impl Layouts {
     /// A template; our own when it has no name.
     pub(super) fn render(&self, name: &str, context: &Value) -> Result<String, WriteError> {
         let name = if name.is_empty() { "side" } else { name };
-        let template = self.environment().get_template(name);
-        template.and_then(|template| template.render(context)).map_err(layout_error)
+        let template = self.environment().get_template(name).map_err(layout_error)?;
+        let body = context.get_attr("leaf").and_then(|leaf| leaf.get_attr("body"));
+        let body = body.ok().and_then(|body| body.as_str().map(str::len)).unwrap_or_default();
+        let mut page = Page { bytes: Vec::new(), room: MOST_AROUND + MOST_BODIES * body };
+        template.render_captured_to(context, &mut page).map_err(layout_error)?;
+        String::from_utf8(page.bytes).map_err(|error| WriteError::Layout(error.to_string()))
     }
 }
 
@@ -113,6 +145,7 @@ fn environment() -> Result<Environment<'static>, String> {
         .keep_trailing_newline(true)
         .build();
     environment.set_syntax(syntax.map_err(|error| error.to_string())?);
+    environment.set_fuel(Some(MOST_STEPS));
     // Values that are no HTML yet are escaped as the writer escapes, and not more.
     environment.set_formatter(|out, _, value| {
         match value {

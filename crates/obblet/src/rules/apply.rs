@@ -13,6 +13,11 @@ use html5ever::LocalName;
 use regex::Regex;
 use std::collections::{HashMap, HashSet};
 
+/// Bytes of text, and elements, that the rules of a house may make in one document: each of ten rules may
+/// make ten of what the one before it made.
+const MADE_TEXT: usize = 32 << 20;
+const MADE_PIECES: usize = 200_000;
+
 /// What all rules of a house share.
 pub(crate) struct Ground<'g> {
     /// Words that keep their spelling.
@@ -33,6 +38,7 @@ pub(crate) fn apply(
 ) -> bool {
     let protected = ProtectedWords::of(ground.protected);
     let mut has_matched = false;
+    let mut room = Room { text: MADE_TEXT, pieces: MADE_PIECES };
     for rule in rules {
         let ready = match rule.ready() {
             Ok(ready) => ready,
@@ -41,7 +47,7 @@ pub(crate) fn apply(
                 continue;
             }
         };
-        let mut run = Run { dom, rule, ground, protected: &protected, findings };
+        let mut run = Run { dom, rule, ground, protected: &protected, findings, room: &mut room };
         has_matched |= run.rule(&ready);
     }
     if has_matched {
@@ -57,6 +63,47 @@ struct Run<'r> {
     ground: &'r Ground<'r>,
     protected: &'r ProtectedWords,
     findings: &'r mut Findings,
+    room: &'r mut Room,
+}
+
+/// What rules may still make.
+struct Room {
+    text: usize,
+    pieces: usize,
+}
+
+impl Room {
+    /// Whether there is room for one more piece.
+    fn take_piece(&mut self) -> bool {
+        let left = self.pieces.checked_sub(1);
+        left.map(|left| self.pieces = left).is_some()
+    }
+}
+
+/// A text with what a rule finds in it replaced; `None` where that takes more bytes than there is room for.
+fn replaced(
+    text: &str,
+    regex: &Regex,
+    literal: Option<&str>,
+    with: &str,
+    room: usize,
+) -> Option<String> {
+    let mut made = String::new();
+    let mut last = 0;
+    for captures in regex.captures_iter(text) {
+        let Some(found) = captures.get(0) else { continue };
+        made.push_str(text.get(last..found.start()).unwrap_or_default());
+        match literal {
+            Some(literal) => made.push_str(literal),
+            None => captures.expand(with, &mut made),
+        }
+        last = found.end();
+        if made.len() > room.saturating_add(text.len()) {
+            return None;
+        }
+    }
+    made.push_str(text.get(last..).unwrap_or_default());
+    Some(made)
 }
 
 /// An element that a rule matches.
@@ -133,7 +180,10 @@ impl Run<'_> {
             // Texts change once, with the outermost match.
             Step::Replace(..) | Step::Plain(Action::Case(_)) if found.is_inside => {}
             Step::Replace(regex, literal, with) => {
-                self.replace(node, regex, literal.as_deref(), with);
+                return self.replace(node, regex, literal.as_deref(), with);
+            }
+            Step::Before(_) | Step::After(_) if !self.room.take_piece() => {
+                return self.is_too_much();
             }
             Step::Before(piece) => self.before(piece, found),
             Step::After(piece) => self.after(piece, found),
@@ -213,17 +263,32 @@ impl Run<'_> {
         self.dom.below(node).filter(is_text).collect()
     }
 
-    fn replace(&mut self, node: NodeId, regex: &Regex, literal: Option<&str>, with: &str) {
+    fn replace(
+        &mut self,
+        node: NodeId,
+        regex: &Regex,
+        literal: Option<&str>,
+        with: &str,
+    ) -> bool {
         for text in self.texts(node) {
             let NodeData::Text(found) = self.dom.data(text) else { continue };
-            let replaced = match literal {
-                Some(literal) => regex.replace_all(found, regex::NoExpand(literal)),
-                None => regex.replace_all(found, with),
-            };
-            if let std::borrow::Cow::Owned(replaced) = replaced {
-                self.dom.set_text(text, &replaced);
+            if !regex.is_match(found) {
+                continue;
             }
+            let before = found.len();
+            let Some(made) = replaced(found, regex, literal, with, self.room.text) else {
+                return self.is_too_much();
+            };
+            self.room.text = self.room.text.saturating_sub(made.len().saturating_sub(before));
+            self.dom.set_text(text, &made);
         }
+        true
+    }
+
+    /// Says that a step makes more than a document may hold; it is not taken.
+    fn is_too_much(&mut self) -> bool {
+        self.findings.add_about(Code::RuleTooCostly, &self.rule.on, None);
+        false
     }
 
     /// The letters of all texts at once: a sentence may go through several of them.

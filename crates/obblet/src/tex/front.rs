@@ -7,7 +7,10 @@ use super::levels::{Level, Levels};
 use super::meaning::{Meaning, PRIMITIVES};
 use super::registers::{RegisterId, Registers};
 use super::token::{Category, Located, Name, Names, Spot, Token};
-use super::{DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, INCLUDED_BYTES, MADE_TOKENS, PRELUDE};
+use super::{
+    DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, INCLUDED_BYTES, MADE_AT_LEAST, MADE_PER_BYTE, MADE_TOKENS,
+    PRELUDE,
+};
 use crate::document::CompactString;
 use crate::findings::{Code, Findings};
 use std::sync::Arc;
@@ -63,6 +66,8 @@ pub(crate) struct Front<'r> {
     pub(crate) findings: Findings,
     pub(super) expansions: usize,
     pub(super) made: usize,
+    /// How many tokens macros may make.
+    pub(super) may_make: usize,
     included: usize,
     /// How deep what the front does itself has led to more of it.
     pub(super) depth: usize,
@@ -93,6 +98,7 @@ impl<'r> Front<'r> {
             findings: Findings::new(),
             expansions: 0,
             made: 0,
+            may_make: MADE_AT_LEAST,
             included: 0,
             depth: 0,
             is_exhausted: false,
@@ -102,6 +108,8 @@ impl<'r> Front<'r> {
         }
         while front.next().is_some() {}
         front.expansions = 0;
+        front.made = 0;
+        front.may_make += MADE_PER_BYTE * text.len();
         front.kept = kept;
         front.sources.push(Included { name: CompactString::default(), text: text.clone() });
         front.levels = Levels::of(TextLevel::new(text, 0, false));
@@ -226,7 +234,7 @@ impl<'r> Front<'r> {
             return self.give_back(tokens);
         }
         self.made += tokens.len();
-        if self.made > MADE_TOKENS {
+        if self.made > self.may_make.min(MADE_TOKENS) {
             return self.exhausted();
         }
         // Loops would pile up lists that are used up.
@@ -363,6 +371,7 @@ impl<'r> Front<'r> {
         }
         let Some(text) = (self.files)(name) else { return false };
         self.included += text.len();
+        self.may_make += MADE_PER_BYTE * text.len();
         if self.included > INCLUDED_BYTES {
             self.exhausted();
             return false;

@@ -34,8 +34,14 @@ const EXPANSIONS: usize = 500_000;
 /// The most tokens that are read a second time.
 const GIVEN_BACK: usize = 200_000;
 
-/// How many tokens macros may make.
+/// How many tokens macros may make: so many for each byte that is read, and for a document that is short;
+/// and never more than the last number.
+const MADE_PER_BYTE: usize = 200;
+const MADE_AT_LEAST: usize = 200_000;
 const MADE_TOKENS: usize = 20_000_000;
+
+/// The same in a formula that defines macros of its own.
+const MADE_IN_FORMULA: usize = 1_000;
 
 /// How many bytes may be read from included files.
 const INCLUDED_BYTES: usize = 64 << 20;
@@ -52,9 +58,11 @@ const DEEPEST_READING: usize = 100;
 /// What LaTeX defines as macros of its own.
 const PRELUDE: &str = include_str!("prelude.tex");
 
-/// A piece of source with the macros expanded that it defines itself.
-pub(crate) fn expanded(source: &str) -> String {
+/// A piece of source with the macros expanded that it defines itself. `None` where they make more than is
+/// read.
+pub(crate) fn expanded(source: &str) -> Option<String> {
     let mut front = Front::new(source.into(), &|_| None, &[]);
+    front.may_make = MADE_IN_FORMULA + MADE_PER_BYTE / 10 * source.len();
     let mut tokens = Vec::new();
     while let Some(located) = front.next() {
         match located.token {
@@ -64,7 +72,7 @@ pub(crate) fn expanded(source: &str) -> String {
         }
         tokens.push(located);
     }
-    front.typed(&tokens)
+    (!front.is_exhausted).then(|| front.typed(&tokens))
 }
 
 #[cfg(test)]

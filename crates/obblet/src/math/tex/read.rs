@@ -19,7 +19,7 @@ const DEEPEST: usize = 60;
 
 /// Reads a formula, without the delimiters around it.
 pub(crate) fn read(source: &str) -> (Expression, Vec<Problem>) {
-    let expanded = defines_macros(source).then(|| expanded(source));
+    let expanded = defines_macros(source).then(|| expanded(source)).flatten();
     let mut reader = Reader::new(expanded.as_deref().unwrap_or(source));
     let tree = reader.whole();
     (tree, reader.problems)

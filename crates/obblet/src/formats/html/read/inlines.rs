@@ -14,6 +14,7 @@ use crate::document::{
     Reference, Revision, RevisionKind, Ruby,
 };
 use crate::findings::Code;
+use crate::picture_file::carried;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 
@@ -289,7 +290,7 @@ impl Reader<'_> {
         let size =
             |name| self.dom.attribute(node, name)?.trim().trim_end_matches("px").parse().ok();
         let picture = Picture {
-            source: self.picture_source(source.trim()),
+            source: self.picture_source(source.trim(), node),
             alternative: match alternative {
                 Some(text) if !text.trim().is_empty() => vec![Inline::Text(one_line(text))],
                 _ => Vec::new(),
@@ -304,26 +305,25 @@ impl Reader<'_> {
     }
 
     /// Bytes that stand in the address itself become a file of the document.
-    fn picture_source(&mut self, address: &str) -> PictureSource {
-        let Some(media) = &mut self.media else { return PictureSource::Address(address.into()) };
-        if let Some((media_type, bytes)) = self.saved.picture(address) {
-            let path = address.split(['?', '#']).next().unwrap_or_default();
-            let name = path.rsplit(['/', ':', '\\']).next().unwrap_or_default();
-            let extension = name.rsplit_once('.').map_or("", |(_, extension)| extension);
-            let is_name = extension.bytes().all(|byte| byte.is_ascii_alphanumeric());
-            let name = match is_name && (1..=4).contains(&extension.len()) {
-                true => name.to_string(),
-                false => name_by_type(media_type),
-            };
-            return PictureSource::Media(media.add(&name, media_type, bytes.clone()));
+    fn picture_source(&mut self, address: &str, node: NodeId) -> PictureSource {
+        let at_its_address = PictureSource::Address(address.into());
+        let Some(media) = &mut self.media else { return at_its_address };
+        let (name, bytes) = match self.saved.picture(address) {
+            Some((media_type, bytes)) => (name_of(address, media_type), bytes.clone()),
+            None => match embedded_picture(address) {
+                Some((media_type, bytes)) => (name_by_type(media_type), bytes.into()),
+                None => return at_its_address,
+            },
+        };
+        let Some(picture) = carried(&name, bytes) else {
+            self.dropped(Code::PictureRefused, &name, node);
+            return at_its_address;
+        };
+        let source = media.add(&picture.name, picture.kind.media_type(), picture.bytes);
+        if picture.is_cleaned {
+            self.dropped(Code::PictureCleaned, &picture.name, node);
         }
-        match embedded_picture(address) {
-            Some((media_type, bytes)) => {
-                let name = name_by_type(media_type);
-                PictureSource::Media(media.add(&name, media_type, bytes.into()))
-            }
-            None => PictureSource::Address(address.into()),
-        }
+        PictureSource::Media(source)
     }
 
     /// Whether a picture is there only to count readers: a picture of one pixel from elsewhere.
@@ -393,6 +393,18 @@ impl Reader<'_> {
         self.in_code = in_code;
         let (base, reading) = (base.finish(), reading.finish());
         line.push(Inline::Ruby(Box::new(Ruby { base, reading })), &self.text.formats);
+    }
+}
+
+/// The name at the end of an address, if it is one of a file.
+fn name_of(address: &str, media_type: &str) -> String {
+    let path = address.split(['?', '#']).next().unwrap_or_default();
+    let name = path.rsplit(['/', ':', '\\']).next().unwrap_or_default();
+    let extension = name.rsplit_once('.').map_or("", |(_, extension)| extension);
+    let is_name = extension.bytes().all(|byte| byte.is_ascii_alphanumeric());
+    match is_name && (1..=4).contains(&extension.len()) {
+        true => name.to_string(),
+        false => name_by_type(media_type),
     }
 }
 

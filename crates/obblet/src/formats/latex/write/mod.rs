@@ -17,7 +17,7 @@ mod tables;
 
 use super::LatexWriteOptions;
 use crate::bibliography::Shown;
-use crate::document::{Attributes, CompactString, Document, NoteId, Place};
+use crate::document::{Attributes, CompactString, Document, EmptyCells, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
@@ -73,6 +73,7 @@ struct Writer<'d> {
     /// Where code may not stand as it is: notes, captions, cells.
     is_argument: bool,
     is_cell: bool,
+    empty_cells: EmptyCells,
     is_figure: bool,
     numbers: numbers::Numbers,
 }
@@ -157,6 +158,7 @@ impl<'d> Writer<'d> {
             labels: HashSet::new(),
             is_argument: false,
             is_cell: false,
+            empty_cells: EmptyCells::new(),
             is_figure: false,
             numbers: numbers::Numbers::of(document),
         }

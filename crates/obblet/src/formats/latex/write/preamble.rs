@@ -95,6 +95,9 @@ const DEEP_LISTS: &str = "\\setlistdepth{100}\n\\renewlist{itemize}{itemize}{100
     \\setlist[itemize]{label=\\textbullet}\n\\renewlist{enumerate}{enumerate}{100}\n\
     \\setlist[enumerate]{label=\\arabic*.}\n\\renewlist{description}{description}{100}";
 
+/// Steps that a template may take.
+const MOST_STEPS: u64 = 1_000_000;
+
 /// The body with what stands around it.
 pub(super) fn document(writer: &mut Writer<'_>, body: &str) -> Result<String, WriteError> {
     let body = body.trim_start_matches('\n');
@@ -111,6 +114,7 @@ pub(super) fn document(writer: &mut Writer<'_>, body: &str) -> Result<String, Wr
     let syntax = SyntaxConfig::builder().keep_trailing_newline(true).build();
     let mut environment = Environment::new();
     environment.set_syntax(syntax.map_err(layout_error)?);
+    environment.set_fuel(Some(MOST_STEPS));
     environment.add_template("layout", layout).map_err(layout_error)?;
     let template = environment.get_template("layout").map_err(layout_error)?;
     let metadata = &writer.document.metadata;

@@ -67,7 +67,11 @@ impl Writer<'_> {
         if is_inner && table.caption.is_some() {
             self.lost("the caption of a table inside of another one");
         }
-        self.rows(&grids, &columns, is_long);
+        let is_filled = self.empty_cells.fill(table, width);
+        if !is_filled {
+            self.lost("the columns of a very wide table");
+        }
+        self.rows(&grids, &columns, is_long, is_filled);
         self.out.push_str(&format!("\\end{{{end}}}\n"));
         if is_float {
             self.out.push_str("\\end{table}\n");
@@ -76,7 +80,13 @@ impl Writer<'_> {
         }
     }
 
-    fn rows(&mut self, grids: &[Grid<'_>], columns: &[String], is_long: bool) {
+    fn rows(
+        &mut self,
+        grids: &[Grid<'_>],
+        columns: &[String],
+        is_long: bool,
+        is_filled: bool,
+    ) {
         self.out.push_str("\\toprule\n");
         let mut is_head = true;
         for (at, grid) in grids.iter().enumerate() {
@@ -99,7 +109,10 @@ impl Writer<'_> {
             let mut covered: Vec<(usize, usize)> = vec![(0, 0); columns.len()];
             for row in &grid.rows {
                 self.report_attributes(row.attributes);
-                self.row(&row.cells, grid.kind, columns, &mut covered);
+                match is_filled {
+                    true => self.row(&row.cells, grid.kind, columns, &mut covered),
+                    false => self.row_of_cells(&row.cells, grid.kind),
+                }
             }
         }
         self.out.push_str("\\bottomrule\n");
@@ -142,6 +155,17 @@ impl Writer<'_> {
         }
         let length = self.out.trim_end_matches(' ').len();
         self.out.truncate(length);
+        self.out.push_str(" \\\\\n");
+    }
+
+    /// The cells that are there, one after the other.
+    fn row_of_cells(&mut self, cells: &[Placed<'_>], kind: RowGroupKind) {
+        for (at, placed) in cells.iter().enumerate() {
+            if at > 0 {
+                self.out.push_str(" & ");
+            }
+            self.cell(&Placed { cell: placed.cell, column: at, columns: 1, rows: 1 }, "l", kind);
+        }
         self.out.push_str(" \\\\\n");
     }
 

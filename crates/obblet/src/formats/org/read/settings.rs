@@ -14,6 +14,8 @@ const DEEPEST: usize = 10;
 /// What a file says about itself.
 #[derive(Debug, Default)]
 pub(super) struct Settings {
+    /// The files of settings that were read.
+    setup_files: HashSet<String>,
     pub(super) options: Options,
     /// Words of tasks, each with whether it means that a task is over.
     states: HashMap<String, bool>,
@@ -263,6 +265,10 @@ impl Settings {
 
     fn setup_file(&mut self, name: &str, source: u32, resolver: &dyn Resolver, depth: usize) {
         if depth >= DEEPEST {
+            return;
+        }
+        // What was read once says nothing new; a file may name itself.
+        if !self.setup_files.insert(name.to_string()) {
             return;
         }
         let Some(text) = file(resolver, name) else { return };

@@ -24,7 +24,7 @@ mod survey;
 mod tables;
 
 use super::OrgWriteOptions;
-use crate::document::{Document, Place};
+use crate::document::{Document, EmptyCells, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
@@ -49,6 +49,7 @@ pub(crate) fn write(
         indentation: 0,
         open: Vec::new(),
         is_cell: false,
+        empty_cells: EmptyCells::new(),
         is_line: false,
         has_list_before: false,
         is_start: true,
@@ -84,6 +85,7 @@ struct Writer<'d> {
     open: Vec<String>,
     /// Whether a bar would end what is written.
     is_cell: bool,
+    empty_cells: EmptyCells,
     /// Whether a line break would end what is written: headings, captions, terms.
     is_line: bool,
     /// Whether the block before is a list, which the next one would go on with.

@@ -57,8 +57,7 @@ impl Writer<'_> {
         let mut lines = Vec::new();
         let has_head = table.groups.first().is_some_and(|group| group.kind == RowGroupKind::Head);
         let mut covered: Vec<u32> = vec![0; width];
-        let (rows, cells) = size(table);
-        let is_filled = width.saturating_mul(rows) <= cells * MOST_SPACE.0 + MOST_SPACE.1;
+        let is_filled = self.empty_cells.fill(table, width);
         for (index, group) in table.groups.iter().enumerate() {
             if index > 0 {
                 lines.push(Line::Rule);
@@ -71,7 +70,8 @@ impl Writer<'_> {
                 let mut given = row.cells.iter();
                 while cells.len() < width {
                     let column = cells.len();
-                    if let Some(rows) = covered.get_mut(column).filter(|rows| **rows > 0) {
+                    let above = covered.get_mut(column).filter(|rows| is_filled && **rows > 0);
+                    if let Some(rows) = above {
                         *rows -= 1;
                         cells.push(String::new());
                         continue;
@@ -85,6 +85,9 @@ impl Writer<'_> {
                     };
                     let align = table.columns.get(column).and_then(|column| column.align);
                     self.cell(cell, &mut cells, &mut covered, align, has_head && index == 0);
+                    if !is_filled {
+                        cells.truncate(column + 1);
+                    }
                 }
                 lines.push(Line::Cells(cells));
             }
@@ -207,12 +210,6 @@ impl Writer<'_> {
             false => text,
         }
     }
-}
-
-/// The numbers of rows and of cells.
-fn size(table: &Table) -> (usize, usize) {
-    let rows = || table.groups.iter().flat_map(|group| &group.rows);
-    (rows().count(), rows().map(|row| row.cells.len()).sum())
 }
 
 /// The row that states how columns are aligned.

@@ -7,7 +7,8 @@ use super::gather::Gatherer;
 use crate::attachments::address_of;
 use crate::document::{Block, BlockKind, CompactString, Foreign, MediaId};
 use crate::findings::Code;
-use crate::picture_file::cropped;
+use crate::picture_file::{PictureKind, carried, cropped};
+use std::sync::Arc;
 
 /// The parts cut off a picture: left, top, right, bottom, each a share of 1.
 #[derive(Debug, Clone, Copy, Default, PartialEq)]
@@ -67,11 +68,8 @@ impl Reader<'_> {
         if let Some(known) = self.pictures.get(&part) {
             return *known;
         }
-        let media = self.picture_bytes(&part).map(|bytes| {
-            let name = file_name(&part);
-            let media_type = self.media_type(name, &bytes);
-            self.document.media.add(name, media_type, bytes.into())
-        });
+        let bytes = self.picture_bytes(&part);
+        let media = bytes.and_then(|bytes| self.carried_picture(file_name(&part), bytes.into()));
         self.pictures.insert(part, media);
         media
     }
@@ -90,51 +88,26 @@ impl Reader<'_> {
     /// The part of a picture that is shown, as a picture of its own.
     fn cropped_picture(&mut self, part: &str, crop: Crop) -> Option<MediaId> {
         let bytes = self.picture_bytes(part)?;
-        let name = file_name(part);
-        let media_type = self.media_type(name, &bytes);
-        let (bytes, media_type) = match cropped(&bytes, crop.0) {
-            Some(shown) => (shown, "image/png"),
-            None => {
-                self.lost("the cropping of a picture");
-                (bytes, media_type)
-            }
-        };
-        let stem = name.rsplit_once('.').map_or(name, |(stem, _)| stem);
-        let name = match media_type {
-            "image/png" => format!("{stem}.png"),
-            _ => name.to_string(),
-        };
-        Some(self.document.media.add(&name, media_type, bytes.into()))
+        let shown = cropped(&bytes, crop.0);
+        if shown.is_none() {
+            self.lost("the cropping of a picture");
+        }
+        self.carried_picture(file_name(part), shown.unwrap_or(bytes).into())
     }
 
-    /// The media type by the first bytes, else by the name.
-    fn media_type(&mut self, name: &str, bytes: &[u8]) -> &'static str {
-        const SIGNATURES: [(&[u8], &str); 4] = [
-            (b"\x89PNG\r\n", "image/png"),
-            (b"\xFF\xD8\xFF", "image/jpeg"),
-            (b"GIF8", "image/gif"),
-            (b"BM", "image/bmp"),
-        ];
-        if let Some((_, media_type)) = SIGNATURES.iter().find(|(mark, _)| bytes.starts_with(mark)) {
-            return media_type;
+    /// A file as a picture of the document, if it is one.
+    fn carried_picture(&mut self, name: &str, bytes: Arc<[u8]>) -> Option<MediaId> {
+        let Some(picture) = carried(name, bytes) else {
+            self.findings.add_about(Code::PictureRefused, name, Some(self.place()));
+            return None;
+        };
+        if picture.is_cleaned {
+            self.findings.add_about(Code::PictureCleaned, name, Some(self.place()));
         }
-        if bytes.starts_with(b"RIFF") && bytes.get(8..12) == Some(b"WEBP") {
-            return "image/webp";
+        if matches!(picture.kind, PictureKind::Emf | PictureKind::Wmf | PictureKind::Tiff) {
+            self.findings.add_about(Code::PictureKindUnusual, name, Some(self.place()));
         }
-        if bytes.get(4..12) == Some(b"ftypavif") {
-            return "image/avif";
-        }
-        let extension = name.rsplit('.').next().unwrap_or_default().to_ascii_lowercase();
-        if extension == "svg" {
-            return "image/svg+xml";
-        }
-        self.findings.add_about(Code::PictureKindUnusual, name, Some(self.place()));
-        match extension.as_str() {
-            "emf" => "image/emf",
-            "wmf" => "image/wmf",
-            "tif" | "tiff" => "image/tiff",
-            _ => "application/octet-stream",
-        }
+        Some(self.document.media.add(&picture.name, picture.kind.media_type(), picture.bytes))
     }
 
     /// The address of an embedded file, which the document carries like its pictures.

@@ -28,7 +28,7 @@ mod tables;
 
 use super::{Paper, WordWriteOptions};
 use crate::bibliography::Shown;
-use crate::document::{Document, Place};
+use crate::document::{Document, EmptyCells, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
@@ -73,6 +73,7 @@ pub(super) fn write_package(
         works: Shown::of(&document.bibliography),
         findings: Findings::new(),
         styles: StyleBook::new(document, &pattern),
+        empty_cells: EmptyCells::new(),
         lists: Lists::behind(pattern.first_numbers()),
         heading_list: None,
         notes: NotesOut::default(),
@@ -106,6 +107,7 @@ struct Writer<'d> {
     works: Shown<'d>,
     findings: Findings,
     styles: StyleBook<'d>,
+    empty_cells: EmptyCells,
     lists: Lists,
     /// The list that counts headings, and the highest level of those that are counted.
     heading_list: Option<(OpenList, u8)>,

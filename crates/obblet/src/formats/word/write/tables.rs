@@ -37,6 +37,10 @@ impl<'d> Writer<'d> {
         if width == 0 {
             return self.lost("a table without cells");
         }
+        let is_filled = self.empty_cells.fill(table, width);
+        if !is_filled {
+            self.lost("the columns of a very wide table");
+        }
         let widths = column_widths(table, &starts, self.text_width());
         out.push_str("<w:tbl>");
         self.table_properties(block, table, &inner, out);
@@ -56,7 +60,10 @@ impl<'d> Writer<'d> {
                 let mut of_row = inner.inside(row.attributes);
                 out.push_str("<w:tr>");
                 self.row_properties(grid.kind, height, &of_row, out);
-                self.row(table, &row.cells, &mut reaching, &widths, &of_row, out);
+                match is_filled {
+                    true => self.row(table, &row.cells, &mut reaching, &widths, &of_row, out),
+                    false => self.row_of_cells(&row.cells, &widths, &of_row, out),
+                }
                 of_row.ids.clear();
                 inner.ids.clear();
                 out.push_str("</w:tr>");
@@ -181,6 +188,26 @@ impl<'d> Writer<'d> {
         reaching.iter_mut().for_each(|above| above.rows -= 1);
         reaching.extend(fresh.into_iter().map(|f| Reaching { rows: f.rows - 1, ..f }));
         reaching.retain(|above| above.rows > 0);
+    }
+
+    /// The cells that are there, one after the other.
+    fn row_of_cells(
+        &mut self,
+        cells: &[Placed<'d>],
+        widths: &[usize],
+        around: &Around,
+        out: &mut String,
+    ) {
+        let mut around = around.clone();
+        for (column, placed) in cells.iter().enumerate() {
+            open_cell(1, None, widths, column, out);
+            self.cell(placed.cell, None, &around, out);
+            around.ids.clear();
+        }
+        if cells.is_empty() {
+            open_cell(1, None, widths, 0, out);
+            out.push_str("</w:tcPr><w:p/></w:tc>");
+        }
     }
 
     fn cell(
