@@ -15,6 +15,14 @@ use std::path::PathBuf;
 pub(crate) struct Arguments {
     #[command(subcommand)]
     pub(crate) command: Command,
+    /// Megabytes of memory that the command may take before it gives up, with exit code 3; 0 for no
+    /// limit.
+    #[arg(long, global = true, value_name = "MB", default_value = "4096", hide_short_help = true)]
+    pub(crate) memory_limit: u64,
+    /// Seconds that the command may take before it gives up, with exit code 3; 0 for no limit. By
+    /// default 600, and no limit for folders that are published or shown.
+    #[arg(long, global = true, value_name = "SECONDS", hide_short_help = true)]
+    pub(crate) time_limit: Option<u64>,
 }
 
 const AFTER_HELP: &str = "\
@@ -243,6 +251,9 @@ pub(crate) struct BindArguments {
     /// The documents, or folders of them, and then the file to write; its name gives the format.
     #[arg(required = true, num_args = 2.., value_names = ["SOURCE", "TARGET"])]
     pub(crate) files: Vec<PathBuf>,
+    /// Write over the target, also where it is a document like the sources.
+    #[arg(long)]
+    pub(crate) overwrite: bool,
     /// The title of the whole; by default that of the first document.
     #[arg(long, value_name = "TEXT")]
     pub(crate) title: Option<String>,

@@ -7,6 +7,7 @@ use crate::house::chosen;
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::strict::code_of;
 use crate::talk::{counted, say, say_findings};
+use crate::targets::{refuse_document_there, refuse_overwriting};
 use obblet::assembly::{BindOptions, Bound, Part, bind};
 use obblet::ebook::{EbookOptions, write_ebook};
 use obblet::findings::{Finding, Findings};
@@ -19,6 +20,11 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
     let sources = all_files(sources)?;
     if sources.is_empty() {
         return Err(nothing_to_bind());
+    }
+    let written = [Some(target.as_path()), arguments.ledger.as_deref()];
+    refuse_overwriting(sources.iter().map(PathBuf::as_path), written.into_iter().flatten())?;
+    if !arguments.overwrite {
+        refuse_document_there(&sources, target)?;
     }
     let house = chosen(&arguments.house)?;
     if is_ebook(target) {

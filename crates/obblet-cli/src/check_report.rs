@@ -1,7 +1,7 @@
 //! What `obblet check` has found: as text, as JSON, and in SARIF 2.1.0.
 
 use crate::check::Checked;
-use crate::talk::counted;
+use crate::talk::{counted, harmless};
 use obblet::address::relative;
 use obblet::check::{Grade, grade, topic};
 use obblet::findings::{Code, Finding};
@@ -36,7 +36,7 @@ pub(crate) fn text(report: &Report, is_mended: bool) -> String {
         let findings = match findings {
             Ok(findings) => findings,
             Err(why) => {
-                let _ = writeln!(text, "{file}: not checked: {why}");
+                let _ = writeln!(text, "{}: not checked: {}", harmless(file), harmless(why));
                 continue;
             }
         };
@@ -61,9 +61,14 @@ pub(crate) fn text(report: &Report, is_mended: bool) -> String {
             Grade::Advice => counted(count, "piece of advice", "pieces of advice"),
         })
         .collect();
-    let files = counted(report.files.len(), "file", "files");
+    let unread = report.files.iter().filter(|checked| checked.findings.is_err()).count();
+    let mut files = counted(report.files.len() - unread, "file", "files");
+    if unread > 0 {
+        let _ = write!(files, " checked, {unread} not");
+    }
     let left = if is_mended { " left" } else { "" };
     let _ = match counts.is_empty() {
+        true if unread == report.files.len() && unread > 0 => writeln!(text, "{files}"),
         true => writeln!(text, "{files}: nothing found"),
         false => writeln!(text, "{files}: {}{left}", counts.join(", ")),
     };
@@ -78,13 +83,13 @@ fn line(finding: &Finding, file: &str, is_coloured: bool) -> String {
         Grade::Warning => "33",
         Grade::Advice => "36",
     };
-    let mut place = format!("{}:", finding.file.as_deref().unwrap_or(file));
+    let mut place = format!("{}:", harmless(finding.file.as_deref().unwrap_or(file)));
     if let Some(position) = finding.position {
         let _ = write!(place, "{}:{}:", position.line, position.column);
     }
     let weight = painted(&weight.to_string(), colour, is_coloured);
     let code = painted(&format!("[{}]", finding.code), "2", is_coloured);
-    format!("{place} {weight}: {} {code}", finding.message())
+    format!("{place} {weight}: {} {code}", harmless(&finding.message()))
 }
 
 fn painted(text: &str, colour: &str, is_coloured: bool) -> String {

@@ -6,7 +6,8 @@ use crate::failure::{Code, Failure};
 use crate::house::{changed, named};
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::strict::code_of;
-use crate::talk::{counted, painted, print, say};
+use crate::talk::{counted, print, say, say_finding};
+use crate::targets::refuse_overwriting;
 use obblet::findings::{Finding, Severity};
 use obblet::{Account, Format, House, WriteOptions, Written, convert};
 use obblet_publish::{backup_path, write_atomically};
@@ -19,6 +20,7 @@ pub(crate) fn run(arguments: &CleanArguments) -> Result<Code, Failure> {
         let message = "--in-place needs the names of the files to clean; standard input has none";
         return Err(Failure::Usage(message.into()));
     }
+    refuse_overwriting(files.iter().map(PathBuf::as_path), arguments.ledger.as_deref())?;
     let chosen = arguments.house.as_deref().map(named).transpose()?;
     // What is wrong with a setting is wrong for every file.
     changed(chosen.clone().unwrap_or_default(), &arguments.settings)?;
@@ -72,7 +74,7 @@ fn clean(
     let account = written.account;
     let findings = written.findings.into_vec();
     if arguments.findings {
-        findings.iter().for_each(|finding| say(&painted(finding, &shown)));
+        findings.iter().for_each(|finding| say_finding(finding, &shown));
     }
     say(&format!("{shown}: {line}{done}"));
     Ok((findings, account))

@@ -4,7 +4,7 @@ use crate::arguments::CompareArguments;
 use crate::convert::{read_source, resolver_beside, shown_name, source_format};
 use crate::failure::{Code, Failure};
 use crate::house::chosen;
-use crate::talk::{print, say_findings};
+use crate::talk::{harmless, print, say_findings};
 use obblet::address::{seen_from_elsewhere, with_addresses_turned};
 use obblet::compare::{CompareOptions, Comparison, Count, Difference, compare};
 use obblet::document::{Inline, Node, PictureSource, Position, Visit, walk};
@@ -24,8 +24,11 @@ pub(crate) fn run(arguments: &CompareArguments) -> Result<Code, Failure> {
     let mut comparison = compare(&left.document, &right.document, &options);
     comparison.locate(&left.map, &right.map);
     let names = (shown_name(&arguments.left), shown_name(&arguments.right));
-    let text =
-        if arguments.json { as_json(&comparison, &names) } else { as_text(&comparison, &names) };
+    let text = if arguments.json {
+        as_json(&comparison, &names)
+    } else {
+        harmless(&as_text(&comparison, &names))
+    };
     print(text.as_bytes())?;
     Ok(if comparison.is_same() { Code::Done } else { Code::DoesNotHold })
 }

@@ -6,6 +6,7 @@ use crate::house::chosen;
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::strict::code_of;
 use crate::talk::{print, say, say_findings};
+use crate::targets::refuse_overwriting;
 use obblet::{Format, WriteOptions, Written, convert_with};
 use obblet_publish::{FolderResolver, write_atomically};
 use std::io::Read as _;
@@ -13,6 +14,8 @@ use std::path::{Path, PathBuf};
 
 pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     let target = arguments.target.as_deref().filter(|target| *target != Path::new("-"));
+    let written = [target, arguments.ledger.as_deref()];
+    refuse_overwriting([arguments.source.as_path()], written.into_iter().flatten())?;
     let house = chosen(&arguments.house)?;
     let to = target_format(arguments.write_as, target, house.page.format)?;
     let source = read_source(&arguments.source)?;

@@ -13,19 +13,28 @@ mod failure;
 mod fix;
 mod house;
 mod ledger;
+mod limits;
 mod manual;
 mod preview;
 mod progress;
 mod publish;
 mod strict;
 mod talk;
+mod targets;
 
 use arguments::{Arguments, Command};
 use clap::Parser as _;
 use std::process::ExitCode;
 
+/// Seconds that a command may take, unless it publishes or shows a folder.
+const TIME: u64 = 600;
+
 fn main() -> ExitCode {
     let arguments = Arguments::parse();
+    let lasts =
+        matches!(arguments.command, Command::Publish(_) | Command::Preview(_) | Command::Demo(_));
+    let time = arguments.time_limit.unwrap_or(if lasts { 0 } else { TIME });
+    limits::watch(arguments.memory_limit, time);
     let done = match arguments.command {
         Command::Convert(arguments) => convert::run(&arguments),
         Command::Clean(arguments) => clean::run(&arguments),

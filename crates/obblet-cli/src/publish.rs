@@ -7,27 +7,38 @@ use crate::house::{chosen, settings};
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::progress::{Bar, is_stopped, listen_for_stop};
 use crate::strict::code_of;
-use crate::talk::{counted, painted, print, say};
+use crate::talk::{counted, harmless, print, say, say_finding};
+use crate::targets::refuse_overwriting;
 use obblet::findings::{Finding, Severity, Weight};
 use obblet_publish::{
     CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, archive, catalogue,
     publish, write_atomically,
 };
 use std::collections::BTreeMap;
-use std::path::Path;
+use std::path::{Path, PathBuf};
 use std::time::Duration;
 
 pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
     let options = options(arguments)?;
     let plan = Plan::of(&arguments.folder, &arguments.output, &options)?;
+    refuse_targets_in_source(arguments, &plan)?;
     if arguments.dry_run {
-        let shown = if arguments.json { dry_run::json(&plan) } else { dry_run::text(&plan) };
+        let shown =
+            if arguments.json { dry_run::json(&plan) } else { harmless(&dry_run::text(&plan)) };
         print(shown.as_bytes())?;
         return Ok(Code::Done);
     }
     let code = run_once(arguments, &plan, &options)?;
     std::mem::forget(plan);
     if arguments.watch { watch(arguments) } else { Ok(code) }
+}
+
+/// What is written beside the pages may be no source, and no two of them one file.
+fn refuse_targets_in_source(arguments: &PublishArguments, plan: &Plan) -> Result<(), Failure> {
+    let sources: Vec<_> = plan.sources().collect();
+    let targets = [&arguments.log, &arguments.ledger, &arguments.zip, &arguments.catalogue];
+    let targets = targets.into_iter().flatten().map(PathBuf::as_path);
+    refuse_overwriting(sources.iter().map(PathBuf::as_path), targets)
 }
 
 /// One run, with all that was asked for beside the pages.
@@ -168,6 +179,12 @@ fn log_lines(report: &Report) -> String {
 /// The most lines about files that a run prints; all of them are in the ledger.
 const LINES: usize = 40;
 
+/// What is said of a file.
+enum Line<'r> {
+    Told(String),
+    Finding(&'r Finding, &'r str),
+}
+
 /// Publishes with a progress bar, then says what an editor has to act on: failures, losses and
 /// problems. What was only changed or repaired is in the counts, and in the ledger.
 pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<Report, Failure> {
@@ -175,24 +192,32 @@ pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<R
     let bar = Bar::new();
     let report = publish(plan, options, &bar)?;
     bar.finish();
-    let mut lines = Vec::new();
+    let mut lines: Vec<Line<'_>> = Vec::new();
     for outcome in &report.outcomes {
         let name = if outcome.source.is_empty() { &outcome.target } else { &outcome.source };
         let failed = matches!(outcome.kind, OutcomeKind::Failed | OutcomeKind::InConflict);
         if failed && let Some(reason) = &outcome.reason {
-            lines.push(format!("{name}: {}: {reason}", outcome.kind.word()));
+            lines.push(Line::Told(format!("{name}: {}: {reason}", outcome.kind.word())));
         }
         lines.extend(
-            outcome.notes.iter().map(|note| format!("{name}: {note}; see {}", outcome.target)),
+            outcome
+                .notes
+                .iter()
+                .map(|note| Line::Told(format!("{name}: {note}; see {}", outcome.target))),
         );
     }
     for outcome in &report.outcomes {
         let acted_on =
             |finding: &&Finding| matches!(finding.severity(), Severity::Lost | Severity::Problem);
         let findings = outcome.findings.iter().filter(acted_on);
-        lines.extend(findings.map(|finding| painted(finding, &outcome.source)));
+        lines.extend(findings.map(|finding| Line::Finding(finding, &outcome.source)));
     }
-    lines.iter().take(LINES).for_each(|line| say(line));
+    for line in lines.iter().take(LINES) {
+        match line {
+            Line::Told(line) => say(line),
+            Line::Finding(finding, file) => say_finding(finding, file),
+        }
+    }
     if lines.len() > LINES {
         let more = lines.len() - LINES;
         say(&format!("and {more} more; --ledger FILE writes all findings, --log FILE all files"));

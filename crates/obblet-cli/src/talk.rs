@@ -9,6 +9,29 @@ const SHOWN: usize = 12;
 
 /// A line of talk. Nobody can be told when standard error is closed.
 pub(crate) fn say(line: &str) {
+    say_as_it_is(&harmless(line));
+}
+
+/// A finding as a line.
+pub(crate) fn say_finding(finding: &Finding, file: &str) {
+    say_as_it_is(&painted(finding, file));
+}
+
+/// A text that cannot steer a terminal or show its words in another order: names of files and words of
+/// documents may hold anything.
+pub(crate) fn harmless(text: &str) -> String {
+    let steers = |c: char| {
+        c.is_control() && !matches!(c, '\n' | '\t')
+            || matches!(c, '\u{200e}' | '\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}')
+    };
+    let shown = |c: char| if steers(c) { c.escape_unicode().to_string() } else { c.to_string() };
+    match text.chars().any(steers) {
+        true => text.chars().map(shown).collect(),
+        false => text.to_string(),
+    }
+}
+
+fn say_as_it_is(line: &str) {
     // In one piece, so that nothing of another program comes between.
     let _ = io::stderr().lock().write_all(format!("{line}\n").as_bytes());
 }
@@ -31,7 +54,7 @@ pub(crate) fn say_findings(file: &str, findings: &[Finding]) {
     heavy.sort_by_key(|finding| (rank(finding), finding.weight()));
     let in_full = heavy.iter().take_while(|finding| must_be_said(finding)).count();
     let shown = heavy.len().min(in_full.max(SHOWN));
-    heavy.iter().take(shown).for_each(|finding| say(&painted(finding, file)));
+    heavy.iter().take(shown).for_each(|finding| say_finding(finding, file));
     if heavy.len() > shown {
         let more = heavy.len() - shown;
         say(&format!("{file}: and {more} more findings; --ledger FILE writes all of them"));
@@ -46,7 +69,7 @@ fn say_light(file: &str, weight: Weight, findings: &[&Finding]) {
     let mut of_weight = findings.iter().filter(|finding| finding.weight() == weight);
     let Some(first) = of_weight.next() else { return };
     match of_weight.count() {
-        0 => say(&painted(first, file)),
+        0 => say_finding(first, file),
         more => {
             let count = counted(more + 1, "finding", "findings");
             say(&format!("{file}: {weight}: {count} not shown; --ledger FILE lists them"));
@@ -73,8 +96,8 @@ fn rank(finding: &Finding) -> u8 {
 }
 
 /// A finding as a line, its severity in colour on a terminal.
-pub(crate) fn painted(finding: &Finding, file: &str) -> String {
-    let line = finding.line(file);
+fn painted(finding: &Finding, file: &str) -> String {
+    let line = harmless(&finding.line(file));
     if !io::stderr().is_terminal() || std::env::var_os("NO_COLOR").is_some() {
         return line;
     }

@@ -250,6 +250,63 @@ fn the_demo_comes_out_of_the_binary_alone() {
     assert_eq!(fs::read_to_string(&guide).unwrap(), "# Mine\n");
 }
 
+/// What is read is not written over, and one file is not written twice.
+#[test]
+fn sources_are_not_overwritten() {
+    let folder = scratch(&[("a.md", "# A\n"), ("b.md", "# B\n"), ("c.html", "<p>C")]);
+    fs::create_dir(folder.path().join("texts")).unwrap();
+    fs::write(folder.path().join("texts/d.md"), "# D\n").unwrap();
+    let cases: [&[&str]; 8] = [
+        &["convert", "a.md", "a.md"],
+        &["convert", "a.md", "./texts/../a.md", "--write-as", "html"],
+        &["convert", "a.md", "a.html", "--ledger", "a.md"],
+        &["convert", "a.md", "a.html", "--ledger", "a.html"],
+        &["bind", "a.md", "b.md"],
+        &["bind", "a.md", "b.md", "c.md", "--ledger", "b.md"],
+        &["clean", "c.html", "--ledger", "c.html"],
+        &["publish", "texts", "web", "--log", "texts/d.md"],
+    ];
+    for arguments in cases {
+        let ran = obblet(folder.path(), arguments, "");
+        assert_eq!(ran.code, 2, "{arguments:?}: {}", ran.talk);
+    }
+    for (file, text) in [("a.md", "# A\n"), ("b.md", "# B\n"), ("texts/d.md", "# D\n")] {
+        assert_eq!(fs::read_to_string(folder.path().join(file)).unwrap(), text);
+    }
+    assert_eq!(obblet(folder.path(), &["bind", "a.md", "b.md", "--overwrite"], "").code, 0);
+}
+
+/// Names and words of documents do not steer the terminal.
+#[test]
+fn nothing_steers_the_terminal() {
+    let text = "[x\u{1b}[2J\u{202e}](javascript:\u{1b}]0;x\u{7})\n";
+    let folder = scratch(&[("a.md", text), ("b\u{1b}[2J.md", "[x](gone.html)\n")]);
+    let commands: [&[&str]; 4] = [
+        &["convert", "a.md", "a.html"],
+        &["check", "."],
+        &["compare", "a.md", "b\u{1b}[2J.md"],
+        &["convert", "gone\u{1b}[2J.md"],
+    ];
+    for arguments in commands {
+        let ran = obblet(folder.path(), arguments, "");
+        let said = format!("{}{}", ran.out, ran.talk);
+        assert!(!said.contains(['\u{1b}', '\u{202e}', '\u{7}']), "{arguments:?}: {said:?}");
+    }
+}
+
+/// A command gives up with words where it takes more than it may.
+#[test]
+fn a_command_gives_up_in_words() {
+    let folder = scratch(&[("a.md", &"*a **b* c** [d](e) ".repeat(400_000))]);
+    let ran = obblet(folder.path(), &["compare", "a.md", "a.md", "--memory-limit", "1"], "");
+    assert_eq!((ran.code, ran.out.as_str()), (3, ""));
+    assert!(
+        ran.talk.contains("more than 1 MB of memory; --memory-limit allows more"),
+        "{}",
+        ran.talk
+    );
+}
+
 /// Pictures beside the source go into the file, and nothing goes beside it.
 #[test]
 fn a_word_file_holds_all_and_reads_back() {

@@ -2,6 +2,7 @@
 
 use crate::PublishOptions;
 use crate::convert::{Content, convert};
+use crate::inside;
 use crate::late::LateAddresses;
 use crate::plan::{Action, Plan};
 use crate::pool::{self, Ended, PoolOptions};
@@ -30,6 +31,16 @@ struct Row {
     description: String,
     path: String,
     body: String,
+}
+
+impl Row {
+    /// For programs that take cells for formulas.
+    fn without_formulas(&self) -> Self {
+        let [title, description, path, body] =
+            [&self.title, &self.description, &self.path, &self.body]
+                .map(|cell| without_formula(cell));
+        Self { title, description, path, body }
+    }
 }
 
 /// Writes a list of all pages: title, description, path below the output folder, HTML of the body.
@@ -87,7 +98,7 @@ fn bodies(shared: &(Plan, Record), at: usize) -> Vec<Row> {
     let Some(entry) = plan.entries().get(at) else { return Vec::new() };
     // What failed was told when it was published.
     let Some(known) = record.sources.get(&entry.source) else { return Vec::new() };
-    let Ok(bytes) = std::fs::read(plan.source.join(&entry.source)) else { return Vec::new() };
+    let Ok(bytes) = inside::read(&plan.source, Path::new(&entry.source)) else { return Vec::new() };
     let Ok(converted) = convert(&bytes, entry, plan) else { return Vec::new() };
     let Content::Drafts(drafts) = converted.content else { return Vec::new() };
     let late = LateAddresses::of(plan, &entry.source, known, &record.sources);
@@ -102,6 +113,14 @@ fn bodies(shared: &(Plan, Record), at: usize) -> Vec<Row> {
                 .unwrap_or_else(|| draft.html().to_string()),
         })
         .collect()
+}
+
+/// A cell that no spreadsheet takes for a formula: those begin with these signs.
+fn without_formula(cell: &str) -> String {
+    match cell.chars().next() {
+        Some('=' | '+' | '-' | '@' | '\t' | '\r') => format!("'{cell}"),
+        _ => cell.to_string(),
+    }
 }
 
 /// Rows on their way into a file.
@@ -125,7 +144,7 @@ impl<W: Write> Rows<W> {
         match self {
             Self::Csv(out, count) => {
                 *count += 1;
-                out.serialize(row).map_err(io::Error::other)
+                out.serialize(row.without_formulas()).map_err(io::Error::other)
             }
             Self::Json(out, count) => {
                 out.write_all(if *count == 0 { b"\n" } else { b",\n" })?;

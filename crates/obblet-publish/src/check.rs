@@ -1,5 +1,6 @@
 //! Checking a folder: every document by itself, and the links between them.
 
+use crate::inside;
 use crate::plan::document_format;
 use crate::pool::{self, Ended, PoolOptions};
 use crate::resolver::FolderResolver;
@@ -165,7 +166,8 @@ fn check_all(
 
 fn check_one(root: &Path, job: &Job) -> Result<Checked, String> {
     let path = root.join(&job.file);
-    let source = std::fs::read(&path).map_err(|error| format!("it cannot be read: {error}"))?;
+    let source = inside::read(root, Path::new(&job.file))
+        .map_err(|error| format!("it cannot be read: {error}"))?;
     let resolver = FolderResolver::new(root, path.parent().unwrap_or(root));
     let options = CheckOptions { house: House::clone(&job.house) };
     check(&source, job.format, &options, &resolver).map_err(|error| error.to_string())

@@ -1,5 +1,6 @@
 //! Finding house files, and the files that they name.
 
+use crate::inside;
 use obblet::{House, HouseError};
 use std::collections::btree_map::Entry;
 use std::io;
@@ -33,17 +34,40 @@ pub enum HouseFileError {
 /// # Errors
 /// [`HouseFileError`] when there is no such house, or it is wrong, or names a file that is not there.
 pub fn house_named(name: &str, folder: &Path) -> Result<House, HouseFileError> {
+    house_at(name, folder, &|path| std::fs::read(path))
+}
+
+/// The same for a house that a folder's own settings name: neither it nor what it names may lie outside of
+/// `root`. Paths are below `root`.
+pub(crate) fn house_inside(
+    name: &str,
+    root: &Path,
+    folder: &Path,
+) -> Result<House, HouseFileError> {
+    house_at(name, folder, &|path| inside::read(root, path))
+}
+
+/// Reads a file by its path.
+type Read<'r> = &'r dyn Fn(&Path) -> io::Result<Vec<u8>>;
+
+fn house_at(name: &str, folder: &Path, read: Read<'_>) -> Result<House, HouseFileError> {
     let path = folder.join(name);
-    let is_file = path.extension().is_some_and(|ending| ending == "toml") || path.is_file();
     let wrong = |error| HouseFileError::House { file: name.into(), error };
-    if !is_file {
-        return House::built_in(name).map_err(wrong);
-    }
-    let text = std::fs::read_to_string(&path)
-        .map_err(|error| HouseFileError::Read { path: path.clone(), error })?;
+    let is_named_as_file = path.extension().is_some_and(|ending| ending == "toml");
+    let text = match read_text(&path, read) {
+        Ok(text) => text,
+        Err(_) if !is_named_as_file => return House::built_in(name).map_err(wrong),
+        Err(error) => return Err(error),
+    };
     let mut house = House::from_toml(&text).map_err(wrong)?;
-    read_house_files(&mut house, path.parent().unwrap_or(Path::new("")))?;
+    read_files(&mut house, path.parent().unwrap_or(Path::new("")), read)?;
     Ok(house)
+}
+
+fn read_text(path: &Path, read: Read<'_>) -> Result<String, HouseFileError> {
+    let failed = |error| HouseFileError::Read { path: path.to_path_buf(), error };
+    let no_text = |_| io::Error::new(io::ErrorKind::InvalidData, "it is no text in UTF-8");
+    String::from_utf8(read(path).map_err(failed)?).map_err(|error| failed(no_text(error)))
 }
 
 /// Reads the files that a house names from a folder, but for those it has.
@@ -51,6 +75,19 @@ pub fn house_named(name: &str, folder: &Path) -> Result<House, HouseFileError> {
 /// # Errors
 /// [`HouseFileError::Read`] with the first that cannot be read.
 pub fn read_house_files(house: &mut House, folder: &Path) -> Result<(), HouseFileError> {
+    read_files(house, folder, &|path| std::fs::read(path))
+}
+
+/// The same for a folder below `root`, and nothing outside of `root`.
+pub(crate) fn read_files_inside(
+    house: &mut House,
+    root: &Path,
+    folder: &Path,
+) -> Result<(), HouseFileError> {
+    read_files(house, folder, &|path| inside::read(root, path))
+}
+
+fn read_files(house: &mut House, folder: &Path, read: Read<'_>) -> Result<(), HouseFileError> {
     // Templates name further files, which are known once their texts are.
     let mut is_complete = false;
     while !is_complete {
@@ -58,8 +95,7 @@ pub fn read_house_files(house: &mut House, folder: &Path) -> Result<(), HouseFil
         for name in house.files_named() {
             if let Entry::Vacant(vacant) = house.files.entry(name) {
                 let path = folder.join(vacant.key());
-                let text = std::fs::read_to_string(&path)
-                    .map_err(|error| HouseFileError::Read { path, error })?;
+                let text = read_text(&path, read)?;
                 vacant.insert(text.into());
                 is_complete = false;
             }
@@ -67,7 +103,7 @@ pub fn read_house_files(house: &mut House, folder: &Path) -> Result<(), HouseFil
     }
     if !house.word.pattern.is_empty() && house.pattern.is_none() {
         let path = folder.join(&house.word.pattern);
-        let bytes = std::fs::read(&path).map_err(|error| HouseFileError::Read { path, error })?;
+        let bytes = read(&path).map_err(|error| HouseFileError::Read { path, error })?;
         house.pattern = Some(bytes.into());
     }
     Ok(())

@@ -37,6 +37,7 @@ mod closing;
 mod convert;
 mod fingerprint;
 mod houses;
+mod inside;
 mod journal;
 mod late;
 mod links;

@@ -83,7 +83,10 @@ pub(crate) fn all(
             search.complete(plan, site);
             made.extend(search.files(site, script));
         }
-        made.extend(moved.iter().map(|(old, new)| moved::page(plan, old, new)));
+        // What is made under a name stays, whoever says that it is an old one.
+        let taken: BTreeSet<String> = made.iter().map(|(target, _)| target.clone()).collect();
+        let free = moved.iter().filter(|(old, _)| !taken.contains(*old));
+        made.extend(free.map(|(old, new)| moved::page(plan, old, new)));
     }
     let sheets: BTreeSet<&(String, String)> = plan.style_sheets.values().collect();
     made.extend(

@@ -1,6 +1,7 @@
 //! The plan: what would become of every file of a folder, and why.
 
 use crate::fingerprint::Fingerprint;
+use crate::inside;
 use crate::journal::left_behind;
 use crate::record::Record;
 use crate::scope::{Scope, ScopeError, Split};
@@ -260,6 +261,11 @@ impl Plan {
         plan.find_indexes();
         plan.name_style_sheets();
         Ok(plan)
+    }
+
+    /// The paths of all files that the folder is published from.
+    pub fn sources(&self) -> impl Iterator<Item = PathBuf> {
+        self.entries.iter().map(|entry| self.source.join(&entry.source))
     }
 
     /// The files, sorted by source path.
@@ -540,13 +546,13 @@ fn look_at(entry: &mut Entry, root: &Path) {
         return;
     }
     // What cannot be read fails when its turn comes, with what the system says then.
-    let path = root.join(&entry.source);
+    let path = Path::new(&entry.source);
     if entry.action == Action::Convert(Format::Org) {
-        let bytes = fs::read(&path).ok();
+        let bytes = inside::read(root, path).ok();
         entry.hash = bytes.as_deref().map(Fingerprint::of);
         entry.stated = bytes.and_then(|bytes| org::output_name(&bytes));
     } else {
-        entry.hash = hash_of_file(&path).ok();
+        entry.hash = hash_of_file(&root.join(path)).ok();
     }
 }
 

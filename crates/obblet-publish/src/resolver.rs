@@ -1,6 +1,7 @@
 //! Fetching what documents name, from the folder they stand in and from nowhere else.
 
 use crate::fingerprint::Fingerprint;
+use crate::inside;
 use obblet::Resolver;
 use obblet::address::resolved;
 use std::collections::BTreeMap;
@@ -25,9 +26,9 @@ impl FolderResolver {
 
 impl Resolver for FolderResolver {
     fn resolve(&self, address: &str) -> Option<Vec<u8>> {
-        let path = self.folder.join(address).canonicalize().ok()?;
-        let is_inside = path.starts_with(self.root.canonicalize().ok()?);
-        if is_inside { std::fs::read(path).ok() } else { None }
+        let root = self.root.canonicalize().ok()?;
+        let folder = self.folder.canonicalize().ok()?;
+        inside::read(&root, &folder.strip_prefix(&root).ok()?.join(address)).ok()
     }
 
     /// The day it is here, or the one that `SOURCE_DATE_EPOCH` names in seconds since 1970, by which

@@ -2,7 +2,8 @@
 
 use crate::PublishOptions;
 use crate::fingerprint::Fingerprint;
-use crate::houses::{HouseFileError, house_named, read_house_files};
+use crate::houses::{HouseFileError, house_inside, read_files_inside};
+use crate::inside;
 use obblet::House;
 use obblet::document::{Metadata, Person, Value};
 use serde::Deserialize;
@@ -34,6 +35,15 @@ pub enum ScopeError {
         line: usize,
         /// What is wrong.
         why: String,
+    },
+    /// It asks for what the command line alone may say.
+    #[error(
+        "{}: safety.trust_sources is for the command line alone (--set safety.trust_sources=true): \
+         by a file in the folder, whoever can write there could let scripts out", path.display()
+    )]
+    Trust {
+        /// The file.
+        path: PathBuf,
     },
     /// The house that it names cannot be used.
     #[error("{}: {error}", path.display())]
@@ -169,8 +179,15 @@ impl Scope {
         }
     }
 
-    /// What holds for a folder inside this one; `path` is that of its settings file.
-    pub(crate) fn inner(&self, path: &Path, options: &PublishOptions) -> Result<Self, ScopeError> {
+    /// What holds for a folder inside this one, by its path below the top folder. All that stands there
+    /// may come from anybody: its settings name nothing outside, and give no trust.
+    pub(crate) fn inner(
+        &self,
+        root: &Path,
+        folder: &Path,
+        options: &PublishOptions,
+    ) -> Result<Self, ScopeError> {
+        let path = &root.join(folder).join(FOLDER_FILE);
         let mut inner = Self {
             title: None,
             order: Vec::new(),
@@ -178,7 +195,7 @@ impl Scope {
             skip: Vec::new(),
             ..self.clone()
         };
-        let text = match std::fs::read_to_string(path) {
+        let text = match inside::read_text(root, &folder.join(FOLDER_FILE)) {
             Ok(text) => text,
             Err(error) if error.kind() == std::io::ErrorKind::NotFound => return Ok(inner),
             Err(error) => return Err(ScopeError::Read { path: path.into(), error }),
@@ -188,7 +205,7 @@ impl Scope {
             line: line_of(&text, error.span().map_or(0, |span| span.start)),
             why: error.message().trim().replace('\n', " "),
         })?;
-        inner.take_house(&file, path, options)?;
+        inner.take_house(&file, root, folder, options)?;
         for (key, value) in file.metadata {
             inner.metadata.insert(key, value);
         }
@@ -207,17 +224,18 @@ impl Scope {
     fn take_house(
         &mut self,
         file: &FolderFile,
-        path: &Path,
+        root: &Path,
+        folder: &Path,
         options: &PublishOptions,
     ) -> Result<(), ScopeError> {
-        let folder = path.parent().unwrap_or(Path::new(""));
-        let wrong = |error| ScopeError::House { path: path.into(), error: Box::new(error) };
+        let path = root.join(folder).join(FOLDER_FILE);
+        let wrong = |error| ScopeError::House { path: path.clone(), error: Box::new(error) };
         let named = file.house.as_deref().filter(|_| options.follow_folder_houses);
         if named.is_none() && file.layout.is_none() && file.set.is_empty() {
             return Ok(());
         }
         let mut house = match named {
-            Some(name) => house_named(name, folder).map_err(wrong)?,
+            Some(name) => house_inside(name, root, folder).map_err(wrong)?,
             None => House::clone(&self.house),
         };
         if let Some(layout) = &file.layout {
@@ -229,11 +247,14 @@ impl Scope {
             let wrong = |error| wrong(HouseFileError::House { file: "[set]".into(), error });
             house.set(&key, &value.to_string()).map_err(wrong)?;
         }
+        if house.safety.trust_sources && !options.house.safety.trust_sources {
+            return Err(ScopeError::Trust { path });
+        }
         for (key, value) in &options.settings {
             let wrong = |error| wrong(HouseFileError::House { file: "--set".into(), error });
             house.set(key, value).map_err(wrong)?;
         }
-        read_house_files(&mut house, folder).map_err(wrong)?;
+        read_files_inside(&mut house, root, folder).map_err(wrong)?;
         self.house_print = house_print(&house);
         self.house = Arc::new(house);
         Ok(())

@@ -81,7 +81,8 @@ struct Walker<'w> {
 
 impl Walker<'_> {
     fn folder(&mut self, mut folder: Folder) -> Result<(), ScopeError> {
-        let scope = Arc::new(folder.scope.inner(&folder.path.join(FOLDER_FILE), self.options)?);
+        let scope =
+            Arc::new(folder.scope.inner(self.root, Path::new(&folder.source), self.options)?);
         folder.matchers =
             Arc::new(Matchers::of(&folder.path, &scope, Some(folder.matchers.clone())));
         folder.scope = scope.clone();

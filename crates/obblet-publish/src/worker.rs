@@ -2,6 +2,7 @@
 
 use crate::convert::{Content, Converted, convert, write_options};
 use crate::fingerprint::Fingerprint;
+use crate::inside;
 use crate::late::LateAddresses;
 use crate::output::{Output, Put};
 use crate::pictures::Pictures;
@@ -13,6 +14,7 @@ use obblet::findings::Finding;
 use obblet::page::Surroundings;
 use obblet::{Account, Draft};
 use std::collections::{BTreeMap, HashMap};
+use std::path::Path;
 use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
@@ -104,20 +106,16 @@ impl Shared {
 
     /// The content of a source that nobody writes to meanwhile.
     fn read_source(&self, entry: &Entry) -> Result<Vec<u8>, String> {
-        let path = self.plan.source.join(&entry.source);
         let failed = |error| format!("it cannot be read: {error}");
-        let is_inside = path.canonicalize().map_err(failed)?.starts_with(&self.plan.source);
-        if !is_inside {
-            return Err("a symbolic link leads out of the folder".into());
-        }
-        let mut bytes = std::fs::read(&path).map_err(failed)?;
+        let read = || inside::read(&self.plan.source, Path::new(&entry.source)).map_err(failed);
+        let mut bytes = read()?;
         // As the plan saw it: nobody has touched it since.
         if entry.hash == Some(Fingerprint::of(&bytes)) {
             return Ok(bytes);
         }
         for _ in 0..3 {
             std::thread::sleep(Duration::from_millis(50));
-            let again = std::fs::read(&path).map_err(failed)?;
+            let again = read()?;
             if again == bytes {
                 return Ok(bytes);
             }

@@ -67,12 +67,32 @@ fn it_answers_what_it_should_and_nothing_else() {
             let answer = ask(address, None, request);
             assert!(answer.starts_with(&format!("HTTP/1.1 {status}")), "{request}: {answer}");
             assert!(answer.contains(expected), "{request}: {expected} is not in\n{answer}");
-            assert!(answer.contains("default-src 'self' data:; script-src 'self'"), "{request}");
+            // What stands in the folder runs nothing here.
+            let is_page = request.contains("/page/") && status == "200";
+            let scripts = if is_page { "script-src 'none'" } else { "script-src 'self'" };
+            assert!(answer.contains(&format!("default-src 'self' data:; {scripts}")), "{request}");
+            assert!(answer.contains("frame-ancestors 'self'"), "{request}");
+            assert_eq!(answer.contains("sandbox allow-same-origin"), is_page, "{request}");
             assert!(!answer.contains("SECRET"), "{request}");
             assert!(!request.contains("/page/") || !answer.contains("x()</script>"), "{request}");
         }
         let answer = ask(address, Some("evil.example"), "GET /page/own/a.html");
         assert!(answer.starts_with("HTTP/1.1 403"), "{answer}");
+    });
+}
+
+/// A body that is promised and never comes costs nothing.
+#[test]
+fn a_long_body_that_is_only_promised_does_no_harm() {
+    let scene = Scene::new(&[("a.md", "# A\n")]);
+    with_preview(&scene, "", |address| {
+        let own = address.trim_start_matches("http://").trim_end_matches('/');
+        let mut stream = TcpStream::connect(own).unwrap();
+        let head = "POST / HTTP/1.1\r\nHost: x\r\nContent-Length: 40000000000\r\n\r\n";
+        stream.write_all(head.as_bytes()).unwrap();
+        std::thread::sleep(std::time::Duration::from_millis(200));
+        drop(stream);
+        assert!(ask(address, None, "GET /page/own/a.html").starts_with("HTTP/1.1 200"));
     });
 }
 

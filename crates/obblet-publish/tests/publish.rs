@@ -421,3 +421,63 @@ fn rules_and_limits_leave_the_index_alone() {
     assert_eq!(scene.page("a.html"), "<p>A</p>\n<p>- x</p>\n");
     assert!(scene.page("index.html").contains("<li><a href=\"a.html\">"));
 }
+
+/// Whoever can write to the folder says what pages look like, and nothing else.
+#[test]
+fn settings_of_a_folder_read_nothing_outside_and_give_no_trust() {
+    let outside = tempfile::tempdir().unwrap();
+    let secret = outside.path().join("secret.html");
+    fs::write(&secret, "SECRET {{ leaf.body }}").unwrap();
+    let shown = secret.display();
+    let cases = [
+        (format!("layout = \"{shown}\"\n"), "secret.html cannot be read"),
+        ("layout = \"../secret.html\"\n".into(), "secret.html cannot be read"),
+        ("layout = \"linked.html\"\n".into(), "linked.html cannot be read"),
+        ("[set]\npage.header = \"../secret.html\"\n".into(), "secret.html cannot be read"),
+        ("[set]\npage.style_sheets = [\"../secret.html\"]\n".into(), "secret.html cannot be read"),
+        ("house = \"../secret.toml\"\n".into(), "secret.toml cannot be read"),
+        ("[set]\nsafety.trust_sources = true\n".into(), "for the command line alone"),
+        ("house = \"trusting.toml\"\n".into(), "for the command line alone"),
+    ];
+    for (settings, expected) in cases {
+        let scene = Scene::new(&[
+            ("in/a.md", "# A\n\n<script>x()</script>\n"),
+            ("in/obblet.toml", &settings),
+            ("in/trusting.toml", "[safety]\ntrust_sources = true\n"),
+        ]);
+        fs::copy(&secret, scene.scratch.path().join("secret.html")).unwrap();
+        fs::write(scene.scratch.path().join("secret.toml"), "like = \"page\"\n").unwrap();
+        #[cfg(unix)]
+        std::os::unix::fs::symlink(&secret, scene.source().join("in/linked.html")).unwrap();
+        let planned = Plan::of(&scene.source(), &scene.output(), &PublishOptions::default());
+        let why = planned.unwrap_err().to_string();
+        assert!(why.contains(expected), "{settings}: {why}");
+    }
+    // What the folder holds may be named from below.
+    let scene = Scene::new(&[
+        ("in/a.md", "# A\n"),
+        ("in/obblet.toml", "layout = \"../own.html\"\n"),
+        ("own.html", "<!DOCTYPE html><title>x</title><body>OWN {{ leaf.body }}"),
+    ]);
+    scene.publish(&PublishOptions::default());
+    assert!(scene.page("in/a.html").contains("OWN"));
+}
+
+/// An old address that is no old address of this folder, or that something else has, leads nowhere.
+#[test]
+fn old_addresses_take_nothing_away() {
+    let scene = Scene::new(&[
+        (
+            "a.md",
+            "---\nformerly: [index.html, old.html, https://elsewhere.example/x.html]\n---\n# A\n",
+        ),
+        ("b.md", "---\nformerly: [https://mill.example/was.html]\n---\n# B\n"),
+        ("obblet.toml", "[web]\naddress = \"https://mill.example/\"\n"),
+    ]);
+    scene.publish(&PublishOptions::default());
+    assert!(scene.page("old.html").contains("a.html"));
+    assert!(scene.page("was.html").contains("b.html"));
+    let index = scene.page("index.html");
+    assert!(index.contains("b.html") && !index.contains("http-equiv=\"refresh\""), "{index}");
+    assert!(!scene.written().keys().any(|path| path.contains("elsewhere")));
+}

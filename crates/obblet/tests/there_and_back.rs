@@ -7,7 +7,7 @@ mod examples;
 
 use obblet::compare::{CompareOptions, compare};
 use obblet::document::{Document, Metadata};
-use obblet::formats::html::{HtmlWriteOptions, read as read_html, write_body};
+use obblet::formats::html::{HtmlWriteOptions, RawHtml, read as read_html, write_body};
 use obblet::formats::markdown::{
     self, Dialect, MarkdownReadOptions, MarkdownWriteOptions, Switches,
 };
@@ -25,7 +25,8 @@ fn read_markdown(text: &str, switches: Switches) -> Document {
 
 fn html(document: &Document) -> String {
     let audiences = vec!["web".into(), "print".into()];
-    let options = HtmlWriteOptions { audiences, ..HtmlWriteOptions::default() };
+    let options =
+        HtmlWriteOptions { audiences, raw_html: RawHtml::Trusted, ..HtmlWriteOptions::default() };
     write_body(document, &options).unwrap().0.html
 }
 

@@ -32,6 +32,7 @@ pub(crate) fn moved(
     let ending = plan.page_ending();
     for page in facts.values().flat_map(|facts| &facts.pages) {
         for former in &page.formerly {
+            let Some(former) = below(former, plan.top().web.address.as_deref()) else { continue };
             let path = former.trim_start_matches('/');
             let path = match path.is_empty() || path.ends_with('/') {
                 true => format!("{path}index{ending}"),
@@ -43,6 +44,14 @@ pub(crate) fn moved(
         }
     }
     settled(moved, plan)
+}
+
+/// What is left of a full address below that of the folder; of one elsewhere nothing.
+fn below<'a>(former: &'a str, address: Option<&str>) -> Option<&'a str> {
+    match former.contains("://") || former.starts_with("//") {
+        true => former.strip_prefix(address?),
+        false => Some(former),
+    }
 }
 
 /// Without circles, without steps between, and without those that lead nowhere or away from a page

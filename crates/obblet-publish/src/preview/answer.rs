@@ -13,15 +13,29 @@ const FRAME_SCRIPT: &str = include_str!("frame.js");
 /// How long somebody waits for a change before asking again.
 const WAIT: Duration = Duration::from_secs(20);
 
+/// The longest body that a request may say it has; none of those that are answered needs one.
+const LONGEST_BODY: usize = 1 << 20;
+
 /// Pages ask nobody but this server, and run no scripts but its own; documents may bring styles and
 /// pictures.
 const POLICY: &str = "default-src 'self' data:; script-src 'self'; style-src 'self' 'unsafe-inline'; \
-                      base-uri 'self'; form-action 'self'";
+                      base-uri 'self'; form-action 'self'; frame-ancestors 'self'";
+
+/// What stands in the folder runs no scripts at all here, also in a tab of its own: they could ask this server
+/// for the other documents.
+const POLICY_OF_PAGES: &str = "default-src 'self' data:; script-src 'none'; \
+                               style-src 'self' 'unsafe-inline'; base-uri 'self'; form-action 'none'; \
+                               frame-ancestors 'self'; sandbox allow-same-origin";
 
 type Answer = Response<Cursor<Vec<u8>>>;
 
 /// Answers one request. A browser that is gone already needs no answer.
 pub(super) fn answer(request: Request, desk: &Desk, port: u16) {
+    if request.body_length().is_some_and(|length| length > LONGEST_BODY) {
+        // Dropped or answered, the request would first read its body into memory, all at once.
+        std::mem::forget(request);
+        return;
+    }
     let answer = if is_for_us(&request, port) {
         let url = request.url().to_string();
         routed(&url, desk)
@@ -67,9 +81,9 @@ fn routed(url: &str, desk: &Desk) -> Answer {
 
 fn page(desk: &Desk, house: &str, target: &str) -> Answer {
     match desk.shown(house, target) {
-        Ok(shown) => bytes(200, shown.media_type, shown.bytes.clone()),
+        Ok(shown) => bytes_under(POLICY_OF_PAGES, 200, shown.media_type, shown.bytes.clone()),
         Err(why) => match desk.file(house, target) {
-            Some(file) => bytes(200, media_type(target), file),
+            Some(file) => bytes_under(POLICY_OF_PAGES, 200, media_type(target), file),
             None => plain(404, &why),
         },
     }
@@ -125,10 +139,14 @@ fn text(status: u16, media_type: &str, text: &str) -> Answer {
 }
 
 fn bytes(status: u16, media_type: &str, bytes: Vec<u8>) -> Answer {
+    bytes_under(POLICY, status, media_type, bytes)
+}
+
+fn bytes_under(policy: &str, status: u16, media_type: &str, bytes: Vec<u8>) -> Answer {
     let mut answer = Response::from_data(bytes).with_status_code(status);
     let headers = [
         ("Content-Type", media_type),
-        ("Content-Security-Policy", POLICY),
+        ("Content-Security-Policy", policy),
         ("X-Content-Type-Options", "nosniff"),
         ("Referrer-Policy", "no-referrer"),
         ("Cache-Control", "no-store"),

@@ -1,18 +1,19 @@
 //! The documents of a preview, in every house that one looks at them in.
 
 use crate::convert::{Content, convert, write_options};
+use crate::houses::house_inside;
 use crate::late::LateAddresses;
 use crate::plan::{Action, Entry, Plan, PlanError};
 use crate::record::SourceRecord;
 use crate::watch::Changes;
-use crate::{PublishOptions, house_named};
+use crate::{PublishOptions, inside};
 use obblet::document::Media;
 use obblet::findings::Finding;
 use obblet::house::{BUILT_IN, LimitSettings};
 use obblet::{Draft, Format, House, ReadOptions, WriteOptions, read_with, write};
 use serde::Serialize;
 use std::collections::{BTreeMap, HashMap};
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
 /// What the house is called that the preview was opened with.
@@ -101,7 +102,7 @@ impl Desk {
         let mut own: Vec<String> = files
             .filter_map(|file| file.file_name().into_string().ok())
             .filter(|name| name.ends_with(".toml") && name != crate::FOLDER_FILE)
-            .filter(|name| house_named(name, &self.root).is_ok())
+            .filter(|name| self.house_in_folder(name).is_some())
             .collect();
         own.sort();
         std::iter::once(OWN.to_string()).chain(built_in).chain(own).collect()
@@ -150,9 +151,16 @@ impl Desk {
         Ok(plan)
     }
 
+    /// A house by its name, or one that stands in the folder and asks for no trust.
+    fn house_in_folder(&self, name: &str) -> Option<House> {
+        let house = house_inside(name, &self.root, Path::new("")).ok()?;
+        let trusts = self.options.house.safety.trust_sources;
+        (trusts || !house.safety.trust_sources).then_some(house)
+    }
+
     /// The house of this name; none for the one that the preview was opened with.
     fn house(&self, name: &str) -> Option<House> {
-        (name != OWN).then(|| house_named(name, &self.root).ok()).flatten()
+        (name != OWN).then(|| self.house_in_folder(name)).flatten()
     }
 
     /// The document at a target, in a house.
@@ -189,7 +197,7 @@ impl Desk {
             .iter()
             .find(|entry| entry.target == target && entry.action == Action::Copy);
         if let Some(entry) = copied {
-            return std::fs::read(self.root.join(&entry.source)).ok();
+            return inside::read(&self.root, Path::new(&entry.source)).ok();
         }
         plan.style_sheets
             .values()
@@ -200,8 +208,8 @@ impl Desk {
 
 /// Converts a document and says all there is to say about it.
 fn show(plan: &Plan, entry: &Entry) -> Result<Shown, String> {
-    let path = plan.source.join(&entry.source);
-    let bytes = std::fs::read(&path).map_err(|error| format!("it cannot be read: {error}"))?;
+    let bytes = inside::read(&plan.source, Path::new(&entry.source))
+        .map_err(|error| format!("it cannot be read: {error}"))?;
     let converted = convert(&bytes, entry, plan).map_err(|error| error.to_string())?;
     let known = converted.facts;
     let mut findings = converted.findings;

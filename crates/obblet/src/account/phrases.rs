@@ -107,8 +107,7 @@ fn add_words(words: &mut Vec<u8>, text: &[u8], is_latex: bool) -> usize {
     let mut at = next_letter(text, 0);
     while at < text.len() {
         let end = word_end(text, at).max(at + 1);
-        let is_command =
-            is_latex && at.checked_sub(1).and_then(|at| text.get(at)) == Some(&b'\\');
+        let is_command = is_latex && at.checked_sub(1).and_then(|at| text.get(at)) == Some(&b'\\');
         if !is_command {
             words.extend_from_slice(text.get(at..end).unwrap_or_default());
             words.push(b' ');
@@ -170,7 +169,8 @@ mod tests {
     use super::*;
 
     fn phrases() -> Phrases {
-        let source = "The weir is high. % the pond\nThe \\emph{sluice} is shut, the sluice is shut.";
+        let source =
+            "The weir is high. % the pond\nThe \\emph{sluice} is shut, the sluice is shut.";
         let mut phrases = Phrases::of_reading(Format::Latex, &[source], &Document::default());
         for text in ["the sluice is shut; The weir is", " high."] {
             add_words(&mut phrases.there, text.as_bytes(), false);

@@ -5,8 +5,14 @@ use std::collections::HashMap;
 
 /// Reads all works of a file, and says what is wrong with it.
 pub(crate) fn read_bibtex(text: &str) -> (Vec<CitedWork>, Vec<String>) {
-    let mut reader =
-        Reader { text, at: 0, strings: months(), room: room_for(text), works: Vec::new(), problems: Vec::new() };
+    let mut reader = Reader {
+        text,
+        at: 0,
+        strings: months(),
+        room: room_for(text),
+        works: Vec::new(),
+        problems: Vec::new(),
+    };
     reader.file();
     take_over(&mut reader.works);
     (reader.works, reader.problems)

@@ -92,7 +92,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, Weight, &str)] = &[
     (Code::NumberFormChanged, "number-form-changed", Changed, Formatting, "list numbers of the form “{}” are written in another form"),
     (Code::WhiteSpaceChanged, "white-space-changed", Changed, Formatting, "white space was put in or taken out where the output cannot say it otherwise: {}"),
     (Code::AddressBroken, "address-broken", Changed, Structure, "the link or picture leads nowhere: “{}” is no address; its text was kept"),
-    (Code::AddressUnsafe, "address-unsafe", Changed, Structure, "an address that may run code was removed: {}"),
+    (Code::AddressUnsafe, "address-unsafe", Changed, Structure, "an address that may run code, or open something else than a page, was removed: {}"),
     (Code::AlternativeMissing, "alternative-missing", Problem, Content, "the picture {} has no alternative text"),
     (Code::AttributeDropped, "attribute-dropped", Lost, Formatting, "the attribute “{}” is not allowed in the output and was dropped"),
     (Code::CountingPictureDropped, "counting-picture-dropped", Lost, Content, "a picture that only counts readers was dropped: {}"),

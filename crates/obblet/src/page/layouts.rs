@@ -55,12 +55,14 @@ const MOST_BODIES: usize = 4;
 struct Page {
     bytes: Vec<u8>,
     room: usize,
+    is_full: bool,
 }
 
 impl std::io::Write for Page {
     fn write(&mut self, bytes: &[u8]) -> std::io::Result<usize> {
         if self.bytes.len() + bytes.len() > self.room {
-            return Err(std::io::Error::other("the layout makes more than a page may hold"));
+            self.is_full = true;
+            return Err(std::io::ErrorKind::FileTooLarge.into());
         }
         self.bytes.extend_from_slice(bytes);
         Ok(bytes.len())
@@ -119,8 +121,13 @@ impl Layouts {
         let template = self.environment().get_template(name).map_err(layout_error)?;
         let body = context.get_attr("leaf").and_then(|leaf| leaf.get_attr("body"));
         let body = body.ok().and_then(|body| body.as_str().map(str::len)).unwrap_or_default();
-        let mut page = Page { bytes: Vec::new(), room: MOST_AROUND + MOST_BODIES * body };
-        template.render_captured_to(context, &mut page).map_err(layout_error)?;
+        let room = MOST_AROUND + MOST_BODIES * body;
+        let mut page = Page { bytes: Vec::new(), room, is_full: false };
+        let rendered = template.render_captured_to(context, &mut page).map(|_| ());
+        if page.is_full {
+            return Err(WriteError::Layout(format!("{name}: it makes more than {room} bytes")));
+        }
+        rendered.map_err(layout_error)?;
         String::from_utf8(page.bytes).map_err(|error| WriteError::Layout(error.to_string()))
     }
 }

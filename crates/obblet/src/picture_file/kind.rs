@@ -35,7 +35,8 @@ impl PictureKind {
             (40, b" EMF", PictureKind::Emf),
         ];
         let has = |at: usize, mark: &[u8]| bytes.get(at..at + mark.len()) == Some(mark);
-        let known = SIGNATURES.iter().find(|(at, mark, _)| has(*at, mark)).map(|(_, _, kind)| *kind);
+        let known =
+            SIGNATURES.iter().find(|(at, mark, _)| has(*at, mark)).map(|(_, _, kind)| *kind);
         match known {
             Some(Self::WebP) if !has(0, b"RIFF") => None,
             Some(kind) => Some(kind),

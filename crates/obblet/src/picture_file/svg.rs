@@ -31,7 +31,8 @@ const DROPPED: [&str; 14] = [
 ];
 
 /// Elements that change attributes of others.
-const ANIMATIONS: [&str; 5] = ["animate", "animateColor", "animateMotion", "animateTransform", "set"];
+const ANIMATIONS: [&str; 5] =
+    ["animate", "animateColor", "animateMotion", "animateTransform", "set"];
 
 /// How deep elements may stand in each other.
 const DEEPEST: usize = 200;
@@ -48,7 +49,13 @@ pub(crate) struct Clean {
 pub(crate) fn clean(bytes: &[u8]) -> Option<Clean> {
     let text = std::str::from_utf8(bytes.strip_prefix(b"\xEF\xBB\xBF").unwrap_or(bytes)).ok()?;
     let mut reader = NsReader::from_str(text);
-    let mut cleaner = Cleaner { svg: String::new(), is_changed: false, open: Vec::new() };
+    let mut cleaner = Cleaner {
+        svg: String::new(),
+        is_changed: false,
+        behind_namespace: 0,
+        uses_xlink: false,
+        open: Vec::new(),
+    };
     loop {
         match reader.read_event().ok()? {
             Event::Start(tag) => {
@@ -66,9 +73,7 @@ pub(crate) fn clean(bytes: &[u8]) -> Option<Clean> {
             Event::GeneralRef(reference) => {
                 let character = match reference.resolve_char_ref().ok()? {
                     Some(character) => character.to_string(),
-                    None => resolve_predefined_entity(&reference)
-                        .unwrap_or_default()
-                        .to_string(),
+                    None => resolve_predefined_entity(&reference).unwrap_or_default().to_string(),
                 };
                 cleaner.text(&character);
             }
@@ -81,6 +86,10 @@ pub(crate) fn clean(bytes: &[u8]) -> Option<Clean> {
             Event::Eof => break,
         }
     }
+    if cleaner.uses_xlink {
+        let declared = format!(" xmlns:xlink=\"{XLINK}\"");
+        cleaner.svg.insert_str(cleaner.behind_namespace, &declared);
+    }
     let is_whole = cleaner.open.is_empty() && !cleaner.svg.is_empty();
     is_whole.then_some(Clean { svg: cleaner.svg, is_changed: cleaner.is_changed })
 }
@@ -88,6 +97,9 @@ pub(crate) fn clean(bytes: &[u8]) -> Option<Clean> {
 struct Cleaner {
     svg: String,
     is_changed: bool,
+    /// Where the namespace of links is declared, if it is used.
+    behind_namespace: usize,
+    uses_xlink: bool,
     /// The names of open elements; the text of a style sheet is looked at as a whole.
     open: Vec<Open>,
 }
@@ -127,7 +139,7 @@ impl Cleaner {
         self.svg.push_str(&name);
         if is_root {
             self.svg.push_str(" xmlns=\"http://www.w3.org/2000/svg\"");
-            self.svg.push_str(" xmlns:xlink=\"http://www.w3.org/1999/xlink\"");
+            self.behind_namespace = self.svg.len();
         }
         self.attributes(reader, tag, &name)?;
         if is_empty {
@@ -179,6 +191,7 @@ impl Cleaner {
                 self.is_changed = true;
                 continue;
             }
+            self.uses_xlink |= prefix == "xlink:";
             self.svg.push_str(&format!(" {prefix}{name}=\"{}\"", escape(value.as_ref())));
         }
         Some(())
@@ -215,7 +228,7 @@ fn is_harmless(element: &str, prefix: &str, name: &str, value: &str) -> bool {
         "base" | "src" | "srcdoc" | "action" | "formaction" | "ping" => false,
         "href" => is_harmless_address(element, value),
         _ if small.starts_with("on") => false,
-        _ => prefix != "" || is_harmless_style(value),
+        _ => !prefix.is_empty() || is_harmless_style(value),
     }
 }
 
@@ -226,7 +239,8 @@ fn is_harmless_address(element: &str, value: &str) -> bool {
     let is_picture = ["png", "jpeg", "gif", "webp"]
         .iter()
         .any(|kind| address.starts_with(&format!("data:image/{kind};base64,")));
-    let is_page = ["https://", "http://", "mailto:"].iter().any(|scheme| address.starts_with(scheme));
+    let is_page =
+        ["https://", "http://", "mailto:"].iter().any(|scheme| address.starts_with(scheme));
     address.starts_with('#') || is_picture || (element == "a" && is_page)
 }
 
@@ -247,27 +261,38 @@ fn is_harmless_style(text: &str) -> bool {
 mod tests {
     use super::*;
 
-    const ROOT: &str =
+    const ROOT: &str = "<svg xmlns=\"http://www.w3.org/2000/svg\"";
+    const WITH_XLINK: &str =
         "<svg xmlns=\"http://www.w3.org/2000/svg\" xmlns:xlink=\"http://www.w3.org/1999/xlink\"";
 
     #[test]
     fn a_drawing_keeps_what_is_shown() {
         let cases = [
             ("<rect width='2'/>", "<rect width=\"2\"/>"),
-            ("<text xml:space='preserve'>a &lt; b</text>", "<text xml:space=\"preserve\">a &lt; b</text>"),
+            (
+                "<text xml:space='preserve'>a &lt; b</text>",
+                "<text xml:space=\"preserve\">a &lt; b</text>",
+            ),
             ("<use href='#wheel'/>", "<use href=\"#wheel\"/>"),
             ("<use xlink:href='#wheel'/>", "<use xlink:href=\"#wheel\"/>"),
             ("<path style='fill:url(#g)'/>", "<path style=\"fill:url(#g)\"/>"),
             ("<style><![CDATA[a>b{fill:red}]]></style>", "<style>a&gt;b{fill:red}</style>"),
-            ("<a href='https://mill.example/'><g/></a>", "<a href=\"https://mill.example/\"><g/></a>"),
-            ("<image href='data:image/png;base64,AA'/>", "<image href=\"data:image/png;base64,AA\"/>"),
+            (
+                "<a href='https://mill.example/'><g/></a>",
+                "<a href=\"https://mill.example/\"><g/></a>",
+            ),
+            (
+                "<image href='data:image/png;base64,AA'/>",
+                "<image href=\"data:image/png;base64,AA\"/>",
+            ),
             ("<!-- drawn by hand -->", ""),
             ("<animate attributeName='x' to='1'/>", "<animate attributeName=\"x\" to=\"1\"/>"),
         ];
         for (inside, kept) in cases {
-            let source = format!("<?xml version='1.0'?>{ROOT}>{inside}</svg>");
+            let source = format!("<?xml version='1.0'?>{WITH_XLINK}>{inside}</svg>");
             let clean = clean(source.as_bytes()).expect("a drawing");
-            assert_eq!(clean.svg, format!("{ROOT}>{kept}</svg>"));
+            let root = if kept.contains("xlink:") { WITH_XLINK } else { ROOT };
+            assert_eq!(clean.svg, format!("{root}>{kept}</svg>"));
             assert!(!clean.is_changed, "{inside}");
         }
     }
@@ -295,7 +320,8 @@ mod tests {
             ("<?xml-stylesheet href='x.css'?>", ""),
         ];
         for (inside, kept) in cases {
-            let clean = clean(format!("{ROOT}>{inside}</svg>").as_bytes()).expect("a drawing");
+            let source = format!("{WITH_XLINK}>{inside}</svg>");
+            let clean = clean(source.as_bytes()).expect("a drawing");
             assert_eq!(clean.svg, format!("{ROOT}>{kept}</svg>"), "{inside}");
             assert!(clean.is_changed, "{inside}");
         }

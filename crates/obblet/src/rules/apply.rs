@@ -263,13 +263,7 @@ impl Run<'_> {
         self.dom.below(node).filter(is_text).collect()
     }
 
-    fn replace(
-        &mut self,
-        node: NodeId,
-        regex: &Regex,
-        literal: Option<&str>,
-        with: &str,
-    ) -> bool {
+    fn replace(&mut self, node: NodeId, regex: &Regex, literal: Option<&str>, with: &str) -> bool {
         for text in self.texts(node) {
             let NodeData::Text(found) = self.dom.data(text) else { continue };
             if !regex.is_match(found) {

@@ -223,20 +223,20 @@ fn reach_commands(
         let mut end = start + 1 + length.max(1);
         let name = text.get(start + 1..start + 1 + length).unwrap_or_default();
         let first = name.as_bytes().first();
-        let is_it = |known: &&str| known.as_bytes().first() == first && *known == name;
-        let begins = |known: &&str| known.as_bytes().first() == first && name.starts_with(*known);
+        let is_it = |known: &str| known.as_bytes().first() == first && known == name;
+        let begins = |known: &str| known.as_bytes().first() == first && name.starts_with(known);
         if name == "font" {
             let behind = end_of_file_name(bytes, behind_name(bytes, end), region.end);
             end = end_of_length(bytes, behind, region.end);
-        } else if MEASURED.iter().any(|known| is_it(&known)) {
+        } else if MEASURED.iter().any(|known| is_it(known)) {
             end = end_of_length(bytes, behind_name(bytes, end), region.end);
             if KEPT_APART.contains(&name) {
                 let behind = end_of_length(bytes, behind_name(bytes, end), region.end);
                 end = end_of_arguments(bytes, behind, region.end.min(end + LONGEST));
             }
-        } else if let Some((_, groups)) = MEASURED_FIRST.iter().find(|(known, _)| is_it(&known)) {
+        } else if let Some((_, groups)) = MEASURED_FIRST.iter().find(|(known, _)| is_it(known)) {
             end = end_of_groups(bytes, end, region.end, *groups);
-        } else if NAMING.iter().any(|known| begins(&known)) {
+        } else if NAMING.iter().any(|known| begins(known)) {
             let from = behind_name(bytes, end);
             let limit = match DEFINING.contains(&name) {
                 true => bytes.len().min(end + LONGEST_DEFINITION.min(*budget)),

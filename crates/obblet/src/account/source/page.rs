@@ -9,9 +9,8 @@ use std::ops::Range;
 const WITHOUT_TEXT: [&str; 5] = ["math", "script", "style", "template", "title"];
 
 /// Character references that raw HTML has most often.
-const SIGNS: [&str; 9] = [
-    "&nbsp;", "&#160;", "&amp;", "&lt;", "&gt;", "&quot;", "&copy;", "&mdash;", "&ndash;",
-];
+const SIGNS: [&str; 9] =
+    ["&nbsp;", "&#160;", "&amp;", "&lt;", "&gt;", "&quot;", "&copy;", "&mdash;", "&ndash;"];
 
 /// Digits of the longest mark of a note, and bytes of its link with all tags.
 const LONGEST_MARK: usize = 6;

@@ -2,6 +2,50 @@
 
 use url::Url;
 
+/// Schemes that links may have: those of the web, those that the HTML Standard lets sites
+/// handle (“safelisted schemes”), and some that name things. Whatever else a machine opens by its address, a page does not ask for:
+/// files, settings, searches, programs.
+const SCHEMES: [&str; 38] = [
+    "bitcoin",
+    "cid",
+    "dav",
+    "doi",
+    "ed2k",
+    "feed",
+    "ftp",
+    "ftps",
+    "gemini",
+    "geo",
+    "git",
+    "gopher",
+    "http",
+    "https",
+    "im",
+    "info",
+    "irc",
+    "ircs",
+    "magnet",
+    "mailto",
+    "matrix",
+    "mid",
+    "news",
+    "nntp",
+    "openpgp4fpr",
+    "rtsp",
+    "sftp",
+    "sip",
+    "sips",
+    "sms",
+    "smsto",
+    "svn",
+    "tel",
+    "urn",
+    "webcal",
+    "ws",
+    "wss",
+    "xmpp",
+];
+
 /// Why an address cannot go out.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) enum BadAddress {
@@ -22,13 +66,24 @@ pub(super) enum AddressUse {
 pub(super) fn check(address: &str, used_for: AddressUse) -> Result<(), BadAddress> {
     let Some(scheme) = scheme(address) else { return Ok(()) };
     match scheme.as_str() {
-        "javascript" | "vbscript" | "livescript" | "mocha" => Err(BadAddress::Unsafe),
         "data" if used_for == AddressUse::Picture && is_picture_data(address) => Ok(()),
         "data" => Err(BadAddress::Unsafe),
         "http" | "https" | "ftp" | "ws" | "wss" if Url::parse(address).is_err() => {
             Err(BadAddress::Broken)
         }
-        _ => Ok(()),
+        known if SCHEMES.contains(&known) => Ok(()),
+        _ => Err(BadAddress::Unsafe),
+    }
+}
+
+/// The same of a source that is trusted: any scheme but those that run code in the page.
+pub(super) fn check_trusted(address: &str, used_for: AddressUse) -> Result<(), BadAddress> {
+    let runs = |scheme: &str| {
+        matches!(scheme, "javascript" | "vbscript" | "livescript" | "mocha" | "data")
+    };
+    match check(address, used_for) {
+        Err(BadAddress::Unsafe) if !scheme(address).is_some_and(|scheme| runs(&scheme)) => Ok(()),
+        checked => checked,
     }
 }
 
@@ -106,7 +161,13 @@ mod tests {
             ("guide.html#setup", Link, Ok(())),
             ("https://mill.example/a?b=c", Link, Ok(())),
             ("mailto:ring@mill.example", Link, Ok(())),
-            ("made-up:thing", Link, Ok(())),
+            ("tel:+441632960001", Link, Ok(())),
+            ("made-up:thing", Link, Err(BadAddress::Unsafe)),
+            ("file:///etc/passwd", Link, Err(BadAddress::Unsafe)),
+            ("search-ms:query=x", Link, Err(BadAddress::Unsafe)),
+            ("jar:https://mill.example/x!/", Link, Err(BadAddress::Unsafe)),
+            ("intent://x#Intent;end", Link, Err(BadAddress::Unsafe)),
+            ("view-source:https://mill.example/", Link, Err(BadAddress::Unsafe)),
             ("JaVaScRiPt:alert(1)", Link, Err(BadAddress::Unsafe)),
             (" \u{1}java\nscript\t:alert(1)", Link, Err(BadAddress::Unsafe)),
             ("data:text/html,x", Link, Err(BadAddress::Unsafe)),
@@ -116,6 +177,14 @@ mod tests {
         ];
         for (address, used_for, expected) in cases {
             assert_eq!(check(address, used_for), expected, "{address:?}");
+        }
+        for (address, expected) in [
+            ("made-up:thing", Ok(())),
+            ("file:///etc/passwd", Ok(())),
+            ("javascript:x", Err(BadAddress::Unsafe)),
+            ("data:text/html,x", Err(BadAddress::Unsafe)),
+        ] {
+            assert_eq!(check_trusted(address, Link), expected, "{address:?}");
         }
     }
 

@@ -1,6 +1,6 @@
 //! Inlines.
 
-use super::{PicturePlacement, Writer};
+use super::{PicturePlacement, RawHtml, Writer};
 use crate::document::clean_id;
 use crate::document::{
     Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Picture, PictureSource,
@@ -9,7 +9,7 @@ use crate::document::{
 use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
 use crate::formats::html::address::{
-    AddressUse, BadAddress, check, has_impossible_host, push_address,
+    AddressUse, BadAddress, check, check_trusted, has_impossible_host, push_address,
 };
 use crate::formats::html::escape::{push_text, push_value};
 use crate::formats::html::formula::push_formula;
@@ -150,7 +150,10 @@ impl Writer<'_> {
             self.not_carried("a link inside a link");
             return self.inlines(&link.content);
         }
-        let mut checked = check(&link.address, AddressUse::Link);
+        let mut checked = match self.options.raw_html {
+            RawHtml::Trusted => check_trusted(&link.address, AddressUse::Link),
+            RawHtml::Sanitised => check(&link.address, AddressUse::Link),
+        };
         if self.options.valid_page && has_impossible_host(&link.address) {
             checked = Err(BadAddress::Broken);
         }

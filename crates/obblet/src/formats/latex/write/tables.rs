@@ -80,13 +80,7 @@ impl Writer<'_> {
         }
     }
 
-    fn rows(
-        &mut self,
-        grids: &[Grid<'_>],
-        columns: &[String],
-        is_long: bool,
-        is_filled: bool,
-    ) {
+    fn rows(&mut self, grids: &[Grid<'_>], columns: &[String], is_long: bool, is_filled: bool) {
         self.out.push_str("\\toprule\n");
         let mut is_head = true;
         for (at, grid) in grids.iter().enumerate() {

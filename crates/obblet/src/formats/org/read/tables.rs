@@ -44,11 +44,12 @@ impl<'s> Reader<'s> {
             return next;
         }
         let rows = self.rows(at..behind);
-        if has_marks(&rows) && self.options.keeps_hidden {
+        let hides = has_marks(&rows) && rows.iter().any(is_for_calculating);
+        if hides && self.options.keeps_hidden {
             out.push(self.raw(at..next));
             return next;
         }
-        if has_marks(&rows) {
+        if hides {
             self.hidden("a column of marks, and rows for calculating", place);
         }
         let table = self.table_of(rows, place);
@@ -189,6 +190,11 @@ fn has_marks(rows: &[RowLine<'_>]) -> bool {
         has_sign |= !first.is_empty();
     }
     has_sign
+}
+
+/// Whether the mark of a row says more than where groups of columns begin, which the table keeps.
+fn is_for_calculating(row: &RowLine<'_>) -> bool {
+    matches!(row, RowLine::Cells(cells, _) if !matches!(cells.first(), Some(&("/" | "")) | None))
 }
 
 /// Without the column of marks, and without the rows that are for calculating only.
