@@ -1,9 +1,9 @@
 //! `obblet bind`: several documents, one proof.
 
 use crate::arguments::BindArguments;
-use crate::convert::{picture_folder, put, source_format, target_format};
+use crate::convert::{keep_pictures_there, picture_folder, put, source_format, target_format};
 use crate::failure::{Code, Failure};
-use crate::house::chosen;
+use crate::house::{chosen, tell_of_trust};
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::strict::code_of;
 use crate::talk::{counted, say, say_findings};
@@ -27,6 +27,7 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
         refuse_document_there(&sources, target)?;
     }
     let house = chosen(&arguments.house)?;
+    tell_of_trust(&house);
     if is_ebook(target) {
         return ebook(arguments, &sources, target);
     }
@@ -57,6 +58,7 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
     findings.extend(later.clone());
     findings.locate(&map);
     findings.sort();
+    keep_pictures_there(arguments.pictures.as_deref(), &written)?;
     put(Some(target), pictures.map(|(folder, _)| folder), &written)?;
     say(&format!("{} documents in {}", sources.len(), target.display()));
     tell(arguments, reading_findings, (findings, written.account), target)

@@ -2,13 +2,13 @@
 
 use crate::arguments::ConvertArguments;
 use crate::failure::{Code, Failure};
-use crate::house::chosen;
+use crate::house::{chosen, tell_of_trust};
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::strict::code_of;
 use crate::talk::{print, say, say_findings};
 use crate::targets::refuse_overwriting;
 use obblet::{Format, WriteOptions, Written, convert_with};
-use obblet_publish::{FolderResolver, write_atomically};
+use obblet_publish::{FolderResolver, backup_path, write_atomically};
 use std::io::Read as _;
 use std::path::{Path, PathBuf};
 
@@ -18,6 +18,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     refuse_overwriting([arguments.source.as_path()], written.into_iter().flatten())?;
     let house = chosen(&arguments.house)?;
     let to = target_format(arguments.write_as, target, house.page.format)?;
+    tell_of_trust(&house);
     let source = read_source(&arguments.source)?;
     let from = source_format(&arguments.source, arguments.read_as, &source);
     let shown = shown_name(&arguments.source);
@@ -33,6 +34,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
     let resolver = resolver_beside(&arguments.source);
     let written = convert_with(&source, from, &options, &resolver)
         .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
+    keep_pictures_there(arguments.pictures.as_deref(), &written)?;
     put(target, pictures.map(|(folder, _)| folder), &written)?;
 
     let account = written.account;
@@ -136,6 +138,26 @@ fn address_between(from: &Path, to: &Path) -> String {
     let up = from.iter().skip(shared).map(|_| "..".to_string());
     let down = to.iter().skip(shared).map(|name| name.to_string_lossy().into_owned());
     up.chain(down).collect::<Vec<String>>().join("/")
+}
+
+/// In a folder that somebody named there may be other pictures of the same names: they stay, beside the new
+/// ones.
+pub(crate) fn keep_pictures_there(
+    folder: Option<&Path>,
+    written: &Written,
+) -> Result<(), Failure> {
+    let Some(folder) = folder else { return Ok(()) };
+    for media in &written.media {
+        let path = folder.join(media.name.as_str());
+        let is_other = std::fs::read(&path).is_ok_and(|there| there[..] != media.bytes[..]);
+        if is_other {
+            let backup = backup_path(&path);
+            let failed = |error| Failure::Read { path: path.clone(), error };
+            std::fs::rename(&path, &backup).map_err(failed)?;
+            say(&format!("{} was there; it is {} now", path.display(), backup.display()));
+        }
+    }
+    Ok(())
 }
 
 pub(crate) fn put(

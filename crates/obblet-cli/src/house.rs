@@ -63,6 +63,13 @@ pub(crate) fn settings(changes: &[String]) -> Result<Vec<(String, String)>, Fail
     changes.iter().map(|change| apart(change).ok_or_else(|| wrong(change))).collect()
 }
 
+/// Says that scripts of a source go out, where the house trusts it.
+pub(crate) fn tell_of_trust(house: &House) {
+    if house.safety.trust_sources {
+        say("safety.trust_sources: what stands in the sources goes out as it is, scripts too");
+    }
+}
+
 /// A built-in house by name, or else a file.
 pub(crate) fn named(name: &str) -> Result<House, Failure> {
     Ok(house_named(name, Path::new(""))?)

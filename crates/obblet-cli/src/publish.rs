@@ -3,7 +3,7 @@
 use crate::arguments::PublishArguments;
 use crate::dry_run;
 use crate::failure::{Code, Failure};
-use crate::house::{chosen, settings};
+use crate::house::{chosen, settings, tell_of_trust};
 use crate::ledger::{LedgerFile, write_ledger};
 use crate::progress::{Bar, is_stopped, listen_for_stop};
 use crate::strict::code_of;
@@ -20,6 +20,7 @@ use std::time::Duration;
 
 pub(crate) fn run(arguments: &PublishArguments) -> Result<Code, Failure> {
     let options = options(arguments)?;
+    tell_of_trust(&options.house);
     let plan = Plan::of(&arguments.folder, &arguments.output, &options)?;
     refuse_targets_in_source(arguments, &plan)?;
     if arguments.dry_run {

@@ -81,12 +81,7 @@ struct Walker<'w> {
 
 impl Walker<'_> {
     fn folder(&mut self, mut folder: Folder) -> Result<(), ScopeError> {
-        let scope =
-            Arc::new(folder.scope.inner(self.root, Path::new(&folder.source), self.options)?);
-        folder.matchers =
-            Arc::new(Matchers::of(&folder.path, &scope, Some(folder.matchers.clone())));
-        folder.scope = scope.clone();
-        self.walk.folders.push((folder.source.clone(), scope));
+        // A folder that cannot be opened has no settings either.
         let entries = fs::read_dir(&folder.path).and_then(Iterator::collect);
         let entries: Vec<DirEntry> = match entries {
             Ok(entries) => entries,
@@ -96,6 +91,12 @@ impl Walker<'_> {
                 return Ok(());
             }
         };
+        let scope =
+            Arc::new(folder.scope.inner(self.root, Path::new(&folder.source), self.options)?);
+        folder.matchers =
+            Arc::new(Matchers::of(&folder.path, &scope, Some(folder.matchers.clone())));
+        folder.scope = scope.clone();
+        self.walk.folders.push((folder.source.clone(), scope));
         entries.iter().for_each(|entry| self.entry(entry, &folder));
         Ok(())
     }

@@ -37,6 +37,10 @@ fn package_of(case: &Case) -> Vec<u8> {
         ("_rels/.rels", relationships(&relationship("m", "officeDocument", "main/text.xml"))),
         ("main/text.xml", document),
         ("main/media/wheel.png", PNG.to_vec()),
+        // A picture under a bad name, and what is none under a good one.
+        ("main/media/in dex.php", [PNG, b"2"].concat()),
+        ("main/media/sluice.png", b"<script>alert(1)</script>".to_vec()),
+        ("main/media/pond.svg", b"<svg xmlns='http://www.w3.org/2000/svg' onload='x()'/>".to_vec()),
     ];
     for (part, kind, file, name) in [
         ("styles", "styles", "styles.xml", "main/styles.xml"),
