@@ -73,7 +73,7 @@ fn is_wanted(finding: &Finding, arguments: &CheckArguments) -> bool {
 #[derive(Debug)]
 pub(crate) struct Checked {
     pub(crate) file: String,
-    pub(crate) format: Format,
+    pub(crate) format: Option<Format>,
     pub(crate) findings: Result<Vec<Finding>, String>,
 }
 
@@ -87,9 +87,9 @@ fn check_alone(path: &Path, arguments: &CheckArguments) -> Checked {
     };
     let file = shown_name(path);
     match checked() {
-        Ok((format, findings)) => Checked { file, format, findings: Ok(findings) },
+        Ok((format, findings)) => Checked { file, format: Some(format), findings: Ok(findings) },
         Err(why) => {
-            let format = source_format(path, arguments.read_as, &[]);
+            let format = Some(source_format(path, arguments.read_as, &[]));
             Checked { file, format, findings: Err(why) }
         }
     }

@@ -46,14 +46,26 @@ fn unreadable() -> Result<(), Failed> {
     fs::write(folder.path().join("d/a.md"), "# A\n")?;
     fs::write(folder.path().join("d/b.md"), "# B\n")?;
     forbid(&folder.path().join("d/b.md"), 0);
+    fs::create_dir(folder.path().join("d/closed"))?;
+    fs::write(folder.path().join("d/closed/obblet.toml"), "title = \"Closed\"\n")?;
+    forbid(&folder.path().join("d/closed"), 0);
     let output = Command::cargo_bin("obblet")?
         .current_dir(folder.path())
         .args(["publish", "d", "web"])
         .output()?;
     let talk = String::from_utf8(output.stderr)?;
     assert!(talk.contains("b.md: failed: it cannot be read: Permission denied"), "{talk}");
+    assert!(talk.contains("closed: failed: "), "{talk}");
     assert_eq!(output.status.code(), Some(3));
     assert!(folder.path().join("web/a.html").is_file());
+    let checked = Command::cargo_bin("obblet")?
+        .current_dir(folder.path())
+        .args(["check", "d"])
+        .output()?;
+    let out = String::from_utf8(checked.stdout)?;
+    assert!(out.contains("b.md: not checked: ") && out.contains("closed: not checked: "), "{out}");
+    assert_eq!(checked.status.code(), Some(3));
+    forbid(&folder.path().join("d/closed"), 0o755);
     Ok(())
 }
 

@@ -22,8 +22,8 @@ use thiserror::Error;
 pub struct CheckedFile {
     /// Its path below the folder, with `/` between folders.
     pub file: String,
-    /// The format it was read as.
-    pub format: Format,
+    /// The format it was read as; none for a folder that cannot be opened.
+    pub format: Option<Format>,
     /// What is wrong in it, by place; or why it could not be checked.
     pub findings: Result<Findings, String>,
 }
@@ -58,9 +58,15 @@ pub fn check_folder(
     options: &PublishOptions,
     watcher: &dyn Watcher,
 ) -> Result<Vec<CheckedFile>, CheckError> {
-    let Jobs { root, jobs, files } = jobs_in(folder, options)?;
+    let Jobs { root, jobs, files, unreadable } = jobs_in(folder, options)?;
     watcher.begins(jobs.len());
-    Ok(check_all(&root, jobs, &files, options, watcher)?)
+    let mut checked = check_all(&root, jobs, &files, options, watcher)?;
+    checked.extend(unreadable.into_iter().map(|(file, why)| CheckedFile {
+        file,
+        format: None,
+        findings: Err(format!("it cannot be read: {why}")),
+    }));
+    Ok(checked)
 }
 
 /// What is to be checked in a folder.
@@ -69,6 +75,8 @@ struct Jobs {
     jobs: Vec<Job>,
     /// Every file and folder that links may lead to.
     files: HashSet<String>,
+    /// What cannot be looked at, and what the system says.
+    unreadable: Vec<(String, String)>,
 }
 
 fn jobs_in(folder: &Path, options: &PublishOptions) -> Result<Jobs, PlanError> {
@@ -80,7 +88,16 @@ fn jobs_in(folder: &Path, options: &PublishOptions) -> Result<Jobs, PlanError> {
     let walk = walk(&root, options).map_err(PlanError::Settings)?;
     let mut files: HashSet<String> = HashSet::new();
     let mut jobs = Vec::new();
-    for found in walk.found.iter().filter(|found| found.kind == FoundKind::File) {
+    let mut unreadable = Vec::new();
+    for found in &walk.found {
+        match &found.kind {
+            FoundKind::File => {}
+            FoundKind::LeftOut(_) => continue,
+            FoundKind::Unreadable(why) => {
+                unreadable.push((found.source.clone(), why.clone()));
+                continue;
+            }
+        }
         files.insert(found.source.clone());
         let format = document_format(&found.source);
         let is_wanted =
@@ -92,7 +109,7 @@ fn jobs_in(folder: &Path, options: &PublishOptions) -> Result<Jobs, PlanError> {
     }
     files.extend(walk.folders.into_iter().map(|(folder, _)| folder));
     jobs.sort_by(|one, two| one.file.cmp(&two.file));
-    Ok(Jobs { root, jobs, files })
+    Ok(Jobs { root, jobs, files, unreadable })
 }
 
 /// The documents of a folder that [`check_folder`] checks, by their names, with the house of each.
@@ -159,7 +176,7 @@ fn check_all(
             add_broken(&mut checked, &near, &job.file, &ground);
             checked.findings
         });
-        checked_files.push(CheckedFile { file: job.file.clone(), format: job.format, findings });
+        checked_files.push(CheckedFile { file: job.file.clone(), format: Some(job.format), findings });
     }
     Ok(checked_files)
 }
