@@ -142,10 +142,7 @@ fn address_between(from: &Path, to: &Path) -> String {
 
 /// In a folder that somebody named there may be other pictures of the same names: they stay, beside the new
 /// ones.
-pub(crate) fn keep_pictures_there(
-    folder: Option<&Path>,
-    written: &Written,
-) -> Result<(), Failure> {
+pub(crate) fn keep_pictures_there(folder: Option<&Path>, written: &Written) -> Result<(), Failure> {
     let Some(folder) = folder else { return Ok(()) };
     for media in &written.media {
         let path = folder.join(media.name.as_str());

@@ -58,10 +58,8 @@ fn unreadable() -> Result<(), Failed> {
     assert!(talk.contains("closed: failed: "), "{talk}");
     assert_eq!(output.status.code(), Some(3));
     assert!(folder.path().join("web/a.html").is_file());
-    let checked = Command::cargo_bin("obblet")?
-        .current_dir(folder.path())
-        .args(["check", "d"])
-        .output()?;
+    let checked =
+        Command::cargo_bin("obblet")?.current_dir(folder.path()).args(["check", "d"]).output()?;
     let out = String::from_utf8(checked.stdout)?;
     assert!(out.contains("b.md: not checked: ") && out.contains("closed: not checked: "), "{out}");
     assert_eq!(checked.status.code(), Some(3));

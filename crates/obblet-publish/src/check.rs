@@ -176,7 +176,11 @@ fn check_all(
             add_broken(&mut checked, &near, &job.file, &ground);
             checked.findings
         });
-        checked_files.push(CheckedFile { file: job.file.clone(), format: Some(job.format), findings });
+        checked_files.push(CheckedFile {
+            file: job.file.clone(),
+            format: Some(job.format),
+            findings,
+        });
     }
     Ok(checked_files)
 }

@@ -32,6 +32,8 @@ mod tables;
 mod tokens;
 mod units;
 mod words;
+#[cfg(test)]
+mod work_tests;
 
 use crate::document::{Document, Place, Position, SourceMap};
 use serde::Serialize;

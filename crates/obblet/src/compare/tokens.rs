@@ -5,6 +5,7 @@ use crate::document::{
     Citation, Document, Formatted, Formatting, Inline, LineBreak, NoteId, Picture, PictureSource,
     Timestamp, plain_text,
 };
+use crate::work;
 use std::hash::{DefaultHasher, Hash, Hasher};
 
 /// A row of tokens, with the links that stand over them.
@@ -272,7 +273,9 @@ impl Reader<'_> {
     }
 
     fn word(&mut self, word: &str, formats: Formats, link: Option<usize>) {
-        let is_letters = |word: &str| word.chars().all(char::is_alphanumeric);
+        work::count(1);
+        // A word is all letters and digits, or one other character.
+        let is_letters = |word: &str| word.starts_with(char::is_alphanumeric);
         if !self.apart
             && is_letters(word)
             && let Some(last) = self.text.tokens.last_mut()

@@ -1,6 +1,7 @@
 //! A bound on how deep parsed HTML nests. The tree builder looks through all open elements at every
 //! tag, so without a bound its time grows with the square of the depth.
 
+use super::attribute_guard::bounded;
 use super::dom::{Dom, NodeId, Sink};
 use html5ever::LocalName;
 use html5ever::tendril::StrTendril;
@@ -66,7 +67,7 @@ pub(super) fn parse(html: &str, builder: TreeBuilder<NodeId, Sink>, options: Tok
     let guard = DepthGuard { builder, kept_back: RefCell::default() };
     let tokenizer = Tokenizer::new(guard, options);
     let input = BufferQueue::default();
-    input.push_back(StrTendril::from_slice(html));
+    input.push_back(StrTendril::from_slice(&bounded(html)));
     // A script or a stated encoding pauses the tokenizer; neither matters here, so it goes on.
     while !input.is_empty() {
         let _ = tokenizer.feed(&input);

@@ -21,6 +21,7 @@
 //! finding. The mark behind a list's number (`1)`) is the browser's.
 
 mod address;
+mod attribute_guard;
 mod bounded;
 mod citations;
 mod comments;

@@ -17,6 +17,8 @@ pub(super) struct Scan<'t> {
     pub(super) leaf: LeafText<'t>,
     pub(super) raw: RawScan,
     pub(super) at: usize,
+    /// The next character at which something may begin, as far as it was looked for: addresses may come before.
+    pub(super) special_at: usize,
     /// The next bare address, by its number.
     pub(super) next_address: usize,
     /// Where the last backtick run of each length starts, once a search has failed. That keeps a
@@ -34,6 +36,7 @@ impl<'t> Scan<'t> {
             leaf,
             raw,
             at: 0,
+            special_at: 0,
             next_address: 0,
             last_backticks: None,
             no_dollars_in: [0..0, 0..0],

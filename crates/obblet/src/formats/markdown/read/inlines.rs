@@ -212,9 +212,14 @@ impl<'d> InlineReader<'d> {
 
     /// The next position at which something other than text may begin.
     fn next_stop(&mut self, scan: &mut Scan<'_>) -> usize {
-        let tail = scan.bytes().get(scan.at..).unwrap_or_default();
-        let special = tail.iter().position(|byte| self.special[usize::from(*byte)]);
-        let special = special.map_or(scan.text.len(), |found| scan.at + found);
+        // What was found already is still the next one, however many addresses stand before it.
+        if scan.special_at <= scan.at {
+            let tail = scan.bytes().get(scan.at..).unwrap_or_default();
+            let special = tail.iter().position(|byte| self.special[usize::from(*byte)]);
+            scan.special_at = special.map_or(scan.text.len(), |found| scan.at + found);
+            work::count((scan.special_at - scan.at) / 16);
+        }
+        let special = scan.special_at;
         // An address that something else has swallowed is none.
         while self.addresses.get(scan.next_address).is_some_and(|a| a.range.start < scan.at) {
             scan.next_address += 1;

@@ -7,7 +7,7 @@ type Text = fn(usize) -> String;
 
 /// Texts that have slowed readers down: nesting, openers without closers, closers without
 /// openers, runs, rows, references.
-const KILLERS: [(&str, Text); 27] = [
+const KILLERS: [(&str, Text); 28] = [
     ("nested brackets", |n| "[".repeat(n) + "a" + &"]".repeat(n)),
     ("open brackets", |n| "[a](".repeat(n)),
     ("brackets that might be references", |n| "[a][b]".repeat(n)),
@@ -23,6 +23,7 @@ const KILLERS: [(&str, Text); 27] = [
     ("quotation lines", |n| "> > > > a\n".repeat(n)),
     ("lists in one line", |n| "- ".repeat(n) + "a"),
     ("lists by indent", |n| (0..n.min(300)).map(|i| " ".repeat(2 * i) + "- a\n").collect()),
+    ("addresses without marks", |n| "https://a.example/1 ".repeat(n)),
     ("items", |n| "- a\n".repeat(n)),
     ("definitions", |n| (0..n).map(|i| format!("[l{i}]: /u\n")).collect()),
     ("references", |n| "[a]: /u\n\n".to_string() + &"[a]".repeat(n)),
