@@ -16,15 +16,15 @@ use obblet_publish::FolderResolver;
 use std::path::{Component, Path, PathBuf};
 
 pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
-    let (target, sources) = arguments.files.split_last().ok_or_else(nothing_to_bind)?;
-    let sources = all_files(sources)?;
+    let (target, named) = arguments.files.split_last().ok_or_else(nothing_to_bind)?;
+    let sources = all_files(named)?;
     if sources.is_empty() {
         return Err(nothing_to_bind());
     }
     let written = [Some(target.as_path()), arguments.ledger.as_deref()];
     refuse_overwriting(sources.iter().map(PathBuf::as_path), written.into_iter().flatten())?;
     if !arguments.overwrite {
-        refuse_document_there(&sources, target)?;
+        refuse_document_there(named, target)?;
     }
     let house = chosen(&arguments.house)?;
     tell_of_trust(&house);

@@ -27,11 +27,12 @@ pub(crate) fn refuse_overwriting<'p>(
     Ok(())
 }
 
-/// Refuses to write over a document, where the last of several names may have been meant as a source, too.
-pub(crate) fn refuse_document_there(sources: &[PathBuf], target: &Path) -> Result<(), Failure> {
+/// Refuses to write over a document, where the last of several names may have been meant as a source, too:
+/// where all of them are files.
+pub(crate) fn refuse_document_there(named: &[PathBuf], target: &Path) -> Result<(), Failure> {
     let ending = |path: &Path| path.extension().map(|ending| ending.to_ascii_lowercase());
-    let is_like_source = sources.iter().any(|source| ending(source) == ending(target));
-    if is_like_source && target.exists() {
+    let is_like_source = named.iter().any(|source| ending(source) == ending(target));
+    if is_like_source && target.exists() && !named.iter().any(|source| source.is_dir()) {
         let shown = target.display();
         return Err(Failure::Usage(format!(
             "{shown}, the last name, is the file to write, and there is a document already; name a new \

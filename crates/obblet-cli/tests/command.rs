@@ -274,6 +274,10 @@ fn sources_are_not_overwritten() {
         assert_eq!(fs::read_to_string(folder.path().join(file)).unwrap(), text);
     }
     assert_eq!(obblet(folder.path(), &["bind", "a.md", "b.md", "--overwrite"], "").code, 0);
+    // Of a folder it is clear what is meant.
+    for _ in 0..2 {
+        assert_eq!(obblet(folder.path(), &["bind", "texts", "all.md"], "").code, 0);
+    }
 }
 
 /// Names and words of documents do not steer the terminal.

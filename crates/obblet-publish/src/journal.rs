@@ -3,10 +3,13 @@
 //! to take away. It is there only while a run lasts, and keeps two runs apart.
 
 use crate::fingerprint::Fingerprint;
+use crate::inside;
 use crate::record::RECORD_NAME;
 use crate::write::{WriteFailure, part_path};
+use cap_std::ambient_authority;
+use cap_std::fs::{Dir, OpenOptions};
 use std::collections::HashMap;
-use std::fs::{File, OpenOptions, TryLockError};
+use std::fs::{File, TryLockError};
 use std::io::{self, Read as _, Write as _};
 use std::path::{Path, PathBuf};
 use std::sync::Mutex;
@@ -27,8 +30,7 @@ impl Journal {
     pub(crate) fn begin(output: &Path) -> Result<Option<Self>, WriteFailure> {
         let path = output.join(JOURNAL_NAME);
         let failed = |error| WriteFailure { path: path.clone(), error };
-        let mut file =
-            OpenOptions::new().read(true).append(true).create(true).open(&path).map_err(failed)?;
+        let mut file = open(output).map_err(failed)?;
         match file.try_lock() {
             Ok(()) => {}
             Err(TryLockError::WouldBlock) => return Ok(None),
@@ -61,9 +63,17 @@ impl Journal {
     }
 }
 
+/// The journal, to be added to. A link that leads out of the output folder is not followed.
+fn open(output: &Path) -> io::Result<File> {
+    let folder = Dir::open_ambient_dir(output, ambient_authority())?;
+    let mut how = OpenOptions::new();
+    how.read(true).append(true).create(true);
+    folder.open_with(JOURNAL_NAME, &how).map(cap_std::fs::File::into_std)
+}
+
 /// What a run that was killed has written: every content that each target may hold.
 pub(crate) fn left_behind(output: &Path) -> HashMap<String, Vec<Fingerprint>> {
-    let text = std::fs::read(output.join(JOURNAL_NAME)).unwrap_or_default();
+    let text = inside::read(output, Path::new(JOURNAL_NAME)).unwrap_or_default();
     let mut written: HashMap<String, Vec<Fingerprint>> = HashMap::new();
     for (hash, target) in entries(&text) {
         written.entry(target.to_string()).or_default().push(hash);

@@ -481,3 +481,18 @@ fn old_addresses_take_nothing_away() {
     assert!(index.contains("b.html") && !index.contains("http-equiv=\"refresh\""), "{index}");
     assert!(!scene.written().keys().any(|path| path.contains("elsewhere")));
 }
+
+/// A journal that leads elsewhere would be written to.
+#[cfg(unix)]
+#[test]
+fn a_journal_that_is_a_link_is_not_followed() {
+    let scene = Scene::new(&[("a.md", "# A\n")]);
+    let victim = scene.scratch.path().join("victim");
+    fs::write(&victim, "kept\n").unwrap();
+    fs::create_dir(scene.output()).unwrap();
+    std::os::unix::fs::symlink("../victim", scene.output().join(".obblet-journal")).unwrap();
+    let options = PublishOptions::default();
+    let plan = Plan::of(&scene.source(), &scene.output(), &options).unwrap();
+    assert!(publish(&plan, &options, &()).is_err());
+    assert_eq!(fs::read_to_string(&victim).unwrap(), "kept\n");
+}
