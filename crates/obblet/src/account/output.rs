@@ -143,6 +143,9 @@ fn of_plain_text(document: &Document, text: &str, findings: &mut Findings) -> Ac
     pieces::give_blocks(&document.blocks, &mut counted);
     pieces::give_beside(document, &mut counted);
     let Counted { words, written, missing } = counted;
+    if missing.is_empty() {
+        return of_words(words, words, findings);
+    }
     let mut longer = written.longer();
     let missing = missing.iter().filter(|word| !longer.have(word)).count() as u64;
     of_words(words, words - missing, findings)

@@ -13,10 +13,10 @@ use html5ever::LocalName;
 use regex::Regex;
 use std::collections::{HashMap, HashSet};
 
-/// Bytes of text, and elements, that the rules of a house may make in one document: each of ten rules may
-/// make ten of what the one before it made.
-const MADE_TEXT: usize = 32 << 20;
-const MADE_PIECES: usize = 200_000;
+/// Bytes of text, and pieces, that the rules of a house may make in one document, and for each of its nodes:
+/// each of ten rules may make ten of what the one before it made.
+const MADE_TEXT: (usize, usize) = (32 << 20, 64);
+const MADE_PIECES: (usize, usize) = (200_000, 8);
 
 /// What all rules of a house share.
 pub(crate) struct Ground<'g> {
@@ -38,7 +38,11 @@ pub(crate) fn apply(
 ) -> bool {
     let protected = ProtectedWords::of(ground.protected);
     let mut has_matched = false;
-    let mut room = Room { text: MADE_TEXT, pieces: MADE_PIECES };
+    let nodes = dom.below(dom.root()).count();
+    let mut room = Room {
+        text: MADE_TEXT.0 + MADE_TEXT.1 * nodes,
+        pieces: MADE_PIECES.0 + MADE_PIECES.1 * nodes,
+    };
     for rule in rules {
         let ready = match rule.ready() {
             Ok(ready) => ready,
@@ -281,7 +285,7 @@ impl Run<'_> {
 
     /// Says that a step makes more than a document may hold; it is not taken.
     fn is_too_much(&mut self) -> bool {
-        self.findings.add_about(Code::RuleTooCostly, &self.rule.on, None);
+        self.findings.count(Code::RuleTooCostly, &self.rule.on, None);
         false
     }
 
