@@ -418,7 +418,9 @@ class Counter:
                 self.later.append(inner)
             elif name in ("blip", "imagedata") and not is_signature:
                 target = self.relations.get(attribute(inner, "embed") or attribute(inner, "id") or attribute(inner, "link"))
-                if target and (target[2] == "External" or target[1].lower() in self.package.names):
+                # A picture on somebody's own machine is on nobody else's page.
+                is_linked = target and target[2] == "External" and not target[1].lower().startswith("file:")
+                if is_linked or target and target[1].lower() in self.package.names:
                     self.counts["pictures"] += 1
                     self.shown = True
             elif name == "chart":
