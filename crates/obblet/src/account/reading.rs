@@ -17,6 +17,8 @@ use std::ops::Range;
 /// of arguments, and how large a part of all words such rows may be.
 const MACRO_SLACK: u64 = 5;
 const MACRO_SHARE: u64 = 50;
+/// How many gaps are looked at one by one; more than these are explained by anything that was left out.
+const LOOKED_AT: usize = 2000;
 /// The least letters of a part of a word that macros put together.
 const PART: usize = 3;
 /// The part of all words that marks and labels may be elsewhere.
@@ -168,9 +170,14 @@ impl<'t> SourceAccount<'t> {
         }
         let mut account =
             Account { document: self.words, source: self.words, ..Account::default() };
-        for Gap { place, words } in self.gaps() {
+        for (number, Gap { place, words }) in self.gaps().into_iter().enumerate() {
             account.source += words;
-            if findings.explains(place, words) {
+            // Each explanation is looked for among all findings.
+            let is_explained = match number < LOOKED_AT {
+                true => findings.explains(place, words),
+                false => findings.explains_any(words),
+            };
+            if is_explained {
                 account.left_out += words;
             } else {
                 account.unaccounted += words;
@@ -328,10 +335,9 @@ impl<'t> SourceAccount<'t> {
             None => {
                 let source = u32::try_from(number).unwrap_or(u32::MAX);
                 // Places of pages are lines.
-                let line =
-                    self.texts.get(number).and_then(|text| text.get(..gap.start)?.rfind('\n'));
+                let line = || self.texts.get(number)?.get(..gap.start)?.rfind('\n');
                 let start = match self.format {
-                    Format::Html => line.map_or(0, |end| end + 1),
+                    Format::Html => line().map_or(0, |end| end + 1),
                     _ => gap.start,
                 };
                 Place { source, ..Place::new(start, gap.end) }

@@ -1,6 +1,7 @@
 //! The package: parts, their types and their relationships (ECMA-376 part 2).
 
 use super::markup::value;
+use std::collections::HashMap;
 use std::io::{Cursor, Write as _};
 use zip::result::ZipError;
 use zip::write::SimpleFileOptions;
@@ -12,9 +13,12 @@ pub(super) const XML: &str = "<?xml version=\"1.0\" encoding=\"UTF-8\" standalon
 
 /// The relationships of one part, in the order in which they were made.
 #[derive(Debug, Default)]
-pub(super) struct Relations(Vec<Relation>);
+pub(super) struct Relations {
+    list: Vec<Relation>,
+    numbers: HashMap<Relation, usize>,
+}
 
-#[derive(Debug, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Eq, Hash)]
 struct Relation {
     kind: String,
     target: String,
@@ -41,21 +45,21 @@ impl Relations {
     }
 
     fn add(&mut self, relation: Relation) -> String {
-        let at = self.0.iter().position(|known| *known == relation);
-        let at = at.unwrap_or_else(|| {
-            self.0.push(relation);
-            self.0.len() - 1
-        });
+        let next = self.list.len();
+        let at = *self.numbers.entry(relation.clone()).or_insert(next);
+        if at == next {
+            self.list.push(relation);
+        }
         format!("rId{}", at + 1)
     }
 
     pub(super) fn is_empty(&self) -> bool {
-        self.0.is_empty()
+        self.list.is_empty()
     }
 
     fn xml(&self) -> String {
         let mut out = format!("{XML}<Relationships xmlns=\"{PACKAGE}/relationships\">");
-        for (at, relation) in self.0.iter().enumerate() {
+        for (at, relation) in self.list.iter().enumerate() {
             let mode = if relation.is_external { " TargetMode=\"External\"" } else { "" };
             out.push_str(&format!(
                 "<Relationship Id=\"rId{}\" Type=\"{}\" Target=\"{}\"{mode}/>",
