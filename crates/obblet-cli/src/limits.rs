@@ -5,7 +5,7 @@ use crate::talk::say;
 use std::time::{Duration, Instant};
 
 /// How often it is looked.
-const LOOK: Duration = Duration::from_millis(20);
+const LOOK: Duration = Duration::from_millis(40);
 
 /// Ends the program with words when it takes more memory (in megabytes) or time (in seconds) than this;
 /// 0 is no limit.
