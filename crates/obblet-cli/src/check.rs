@@ -8,6 +8,7 @@ use crate::fix::{Fixed, fix};
 use crate::house::{chosen, settings};
 use crate::progress::{Bar, listen_for_stop};
 use crate::talk::{print, say};
+use crate::targets::refuse_overwriting;
 use obblet::check::{Grade, grade, topic};
 use obblet::findings::{Code as FindingCode, Finding};
 use obblet::{Format, House};
@@ -23,6 +24,8 @@ pub(crate) fn run(arguments: &CheckArguments) -> Result<Code, Failure> {
         print(text.as_bytes())?;
         return Ok(Code::Done);
     }
+    let files = arguments.paths.iter().filter(|path| !path.is_dir());
+    refuse_overwriting(files.map(PathBuf::as_path), arguments.sarif.as_deref())?;
     // What is wrong with a setting is wrong for every file.
     chosen(&arguments.house)?;
     listen_for_stop();

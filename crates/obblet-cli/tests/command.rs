@@ -256,7 +256,8 @@ fn sources_are_not_overwritten() {
     let folder = scratch(&[("a.md", "# A\n"), ("b.md", "# B\n"), ("c.html", "<p>C")]);
     fs::create_dir(folder.path().join("texts")).unwrap();
     fs::write(folder.path().join("texts/d.md"), "# D\n").unwrap();
-    let cases: [&[&str]; 8] = [
+    let cases: [&[&str]; 9] = [
+        &["check", "a.md", "--sarif", "a.md"],
         &["convert", "a.md", "a.md"],
         &["convert", "a.md", "./texts/../a.md", "--write-as", "html"],
         &["convert", "a.md", "a.html", "--ledger", "a.md"],

@@ -56,7 +56,13 @@ fn house_at(name: &str, folder: &Path, read: Read<'_>) -> Result<House, HouseFil
     let is_named_as_file = path.extension().is_some_and(|ending| ending == "toml");
     let text = match read_text(&path, read) {
         Ok(text) => text,
-        Err(_) if !is_named_as_file => return House::built_in(name).map_err(wrong),
+        Err(HouseFileError::Read { error, .. })
+            if !is_named_as_file && error.kind() == io::ErrorKind::NotFound =>
+        {
+            return House::built_in(name).map_err(wrong);
+        }
+        // A folder may have the name of a house that is built in.
+        Err(error) if !is_named_as_file => return House::built_in(name).map_err(|_| error),
         Err(error) => return Err(error),
     };
     let mut house = House::from_toml(&text).map_err(wrong)?;

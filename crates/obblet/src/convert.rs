@@ -16,9 +16,8 @@ use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
 use crate::house;
-use crate::resolver::{
-    Resolver, media_type_with_drawings, needs_pictures, take_in, take_in_pictures,
-};
+use crate::picture_file::PictureKind;
+use crate::resolver::{Resolver, needs_pictures, take_in, take_in_pictures};
 use crate::{ConvertError, Format, WriteOptions, Written, attachments, embedded};
 use std::borrow::Cow;
 use std::collections::HashSet;
@@ -400,10 +399,10 @@ pub fn read_for(
     let Reading { document, findings, .. } = &mut reading;
     let is_dropped = options.house.pictures.placement == house::PicturePlacement::Dropped;
     if options.format == Format::Word && !is_dropped {
-        take_in(document, |_| true, media_type_with_drawings, resolver, findings);
+        take_in(document, |_| true, PictureKind::is_taken_in_by_paper, resolver, findings);
     } else if options.format == Format::Latex && !is_dropped && options.picture_folder.is_some() {
         let is_wanted = destination::is_unknown_to_tex;
-        take_in(document, is_wanted, media_type_with_drawings, resolver, findings);
+        take_in(document, is_wanted, PictureKind::is_taken_in_by_paper, resolver, findings);
     } else {
         take_in_pictures(document, &options.house, resolver, findings);
     }

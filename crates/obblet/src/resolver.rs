@@ -3,7 +3,7 @@
 use crate::document::{Document, Inline, PictureSource, walk_inlines_mut};
 use crate::findings::{Code, Findings};
 use crate::house::{House, PictureFormat, PicturePlacement, PictureSettings};
-use crate::picture_file::carried;
+use crate::picture_file::{PictureKind, carried};
 use std::collections::HashMap;
 
 /// Fetches what a document names by an address relative to itself.
@@ -26,21 +26,6 @@ impl Resolver for () {
     }
 }
 
-/// The media type of a picture that browsers show, by its bytes.
-fn media_type(bytes: &[u8]) -> Option<&'static str> {
-    use image::ImageFormat::{Avif, Bmp, Gif, Jpeg, Png, WebP};
-    let format = image::guess_format(bytes).ok()?;
-    matches!(format, Avif | Bmp | Gif | Jpeg | Png | WebP).then(|| format.to_mime_type())
-}
-
-/// The media type of a picture that Word shows: those of browsers, and drawings that scale.
-pub(crate) fn media_type_with_drawings(bytes: &[u8]) -> Option<&'static str> {
-    media_type(bytes).or_else(|| {
-        let start = bytes.get(..bytes.len().min(1000)).unwrap_or_default();
-        memchr::memmem::find(start, b"<svg").map(|_| "image/svg+xml")
-    })
-}
-
 /// Whether pictures have to be fetched for a house.
 pub(crate) fn needs_pictures(settings: &PictureSettings) -> bool {
     let converts = settings.format != PictureFormat::Kept || settings.widest > 0;
@@ -61,15 +46,15 @@ pub fn take_in_pictures(
     findings: &mut Findings,
 ) {
     if needs_pictures(&house.pictures) {
-        take_in(document, |_| true, media_type, resolver, findings);
+        take_in(document, |_| true, PictureKind::is_in_pixels, resolver, findings);
     }
 }
 
-/// Takes the pictures in whose addresses are wanted and that these kinds tell from other files.
+/// Takes the pictures in whose addresses are wanted and that are of these kinds.
 pub(crate) fn take_in(
     document: &mut Document,
     is_wanted: impl Fn(&str) -> bool,
-    kind_of: impl Fn(&[u8]) -> Option<&'static str>,
+    is_kind: impl Fn(PictureKind) -> bool,
     resolver: &dyn Resolver,
     findings: &mut Findings,
 ) {
@@ -90,7 +75,8 @@ pub(crate) fn take_in(
                 };
                 let bytes = resolver.resolve(&path).unwrap_or_default();
                 let name = path.rsplit('/').next().unwrap_or_default();
-                let file = kind_of(&bytes).and_then(|_| carried(name, bytes.into()));
+                let kind = PictureKind::of(&bytes).filter(|kind| is_kind(*kind));
+                let file = kind.and_then(|_| carried(name, bytes.into()));
                 let Some(file) = file else {
                     findings.count(Code::PictureNotTakenIn, address, Some(place));
                     continue;

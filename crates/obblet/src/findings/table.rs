@@ -43,7 +43,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, Weight, &str)] = &[
     (Code::PartNotRead, "part-not-read", Lost, Content, "the part {} is not read; what it says was dropped"),
     (Code::PictureKindUnusual, "picture-kind-unusual", Problem, Formatting, "browsers do not show pictures of this kind: {}"),
     (Code::PictureMissing, "picture-missing", Lost, Content, "there is no picture {}"),
-    (Code::PictureCleaned, "picture-cleaned", Lost, Formatting, "what could run or leads out of the drawing was taken out of {}"),
+    (Code::PictureCleaned, "picture-cleaned", Lost, Content, "what could run or leads out of the drawing was taken out of {}"),
     (Code::PictureRefused, "picture-refused", Lost, Content, "{} is no picture of a known kind, whatever its name says, and was left out"),
     (Code::RelationMissing, "relation-missing", Problem, Structure, "the package has no relationship {}; the link was dropped, its text kept"),
     (Code::XmlBroken, "xml-broken", Lost, Content, "the XML breaks off; what follows was not read: {}"),

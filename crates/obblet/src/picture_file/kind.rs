@@ -47,6 +47,16 @@ impl PictureKind {
         }
     }
 
+    /// Whether browsers show it, and it is no drawing.
+    pub(crate) fn is_in_pixels(self) -> bool {
+        matches!(self, Self::Png | Self::Jpeg | Self::Gif | Self::Bmp | Self::WebP | Self::Avif)
+    }
+
+    /// Whether Word and LaTeX files take it in: what browsers show, and drawings that scale.
+    pub(crate) fn is_taken_in_by_paper(self) -> bool {
+        self == Self::Svg || self.is_in_pixels()
+    }
+
     pub(crate) fn media_type(self) -> &'static str {
         match self {
             Self::Png => "image/png",
