@@ -19,6 +19,6 @@ pub(crate) fn run(arguments: &PreviewArguments) -> Result<Code, Failure> {
     let stop = preview.stopper();
     // Where there is no such key, one ends it in another way.
     let _ = ctrlc::set_handler(stop);
-    preview.serve();
+    preview.serve()?;
     Ok(Code::Done)
 }

@@ -8,6 +8,7 @@ use crate::plan::{Action, Plan};
 use crate::pool::{self, Ended, PoolOptions};
 use crate::record::Record;
 use crate::write::WriteFailure;
+use obblet::Cancel;
 use serde::Serialize;
 use std::io::{self, BufWriter, Write};
 use std::path::Path;
@@ -73,7 +74,9 @@ pub fn catalogue(
     let workers = options.workers();
     for some in documents.chunks(AHEAD * workers) {
         let (shared, list) = (shared.clone(), some.to_vec());
-        let work = move |job: usize| list.get(job).map_or_else(Vec::new, |at| bodies(&shared, *at));
+        let work = move |job: usize, _: &Cancel| {
+            list.get(job).map_or_else(Vec::new, |at| bodies(&shared, *at))
+        };
         let pool = PoolOptions { workers, patience: options.patience, is_stopped: &|| false };
         let mut done: Vec<(usize, Vec<Row>)> = Vec::new();
         pool::run(some.len(), &pool, Arc::new(work), |job, ended| {

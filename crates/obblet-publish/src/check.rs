@@ -11,7 +11,7 @@ use obblet::address::NearAddress;
 use obblet::check::{CheckOptions, Checked, NearLink, check};
 use obblet::document::CompactString;
 use obblet::findings::{Code, Findings};
-use obblet::{Format, House};
+use obblet::{Cancel, Format, House, Limits};
 use std::collections::{HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -133,8 +133,12 @@ fn check_all(
     let jobs = Arc::new(jobs);
     let mut results: Vec<Option<Result<Checked, String>>> = jobs.iter().map(|_| None).collect();
     let (of_workers, top): (Arc<Vec<Job>>, PathBuf) = (jobs.clone(), root.to_path_buf());
-    let work = move |index: usize| match of_workers.get(index) {
-        Some(job) => check_one(&top, job),
+    let work = move |index: usize, cancel: &Cancel| match of_workers.get(index) {
+        Some(job) => {
+            let limits = Limits { cancel: cancel.clone(), ..Limits::default() };
+            let checked = limits.run(|| check_one(&top, job));
+            checked.unwrap_or_else(|exceeded| Err(exceeded.to_string()))
+        }
         None => Err("there is no such file".to_string()),
     };
     let pool_options = PoolOptions {

@@ -1,5 +1,6 @@
 //! Workers that take jobs one after the other, and go on without one that takes too long.
 
+use obblet::Cancel;
 use std::collections::HashMap;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 use std::sync::Arc;
@@ -43,14 +44,15 @@ enum Message<R> {
 /// Does `count` jobs, and says in the order in which they end how each has ended. Jobs that were
 /// never begun, because somebody stopped the run, are not told.
 ///
-/// A job that takes too long goes on beside the others, but nobody waits for it any more.
+/// A job gets what tells it that it takes too long. From then on nobody waits for it, even if it goes on
+/// beside the others.
 ///
 /// # Errors
 /// What the system says when it gives no worker at all.
 pub(crate) fn run<R: Send + 'static>(
     count: usize,
     options: &PoolOptions<'_>,
-    work: Arc<dyn Fn(usize) -> R + Send + Sync>,
+    work: Arc<dyn Fn(usize, &Cancel) -> R + Send + Sync>,
     mut ended: impl FnMut(usize, Ended<R>),
 ) -> std::io::Result<()> {
     let (sender, messages) = mpsc::channel();
@@ -77,7 +79,7 @@ struct Shared<R> {
     next: Arc<AtomicUsize>,
     count: usize,
     stopped: Arc<AtomicBool>,
-    work: Arc<dyn Fn(usize) -> R + Send + Sync>,
+    work: Arc<dyn Fn(usize, &Cancel) -> R + Send + Sync>,
     sender: Sender<Message<R>>,
 }
 
@@ -98,14 +100,14 @@ struct Pool<R> {
     /// The job of each worker that has one, and since when.
     busy: HashMap<usize, (usize, Instant)>,
     /// Those that somebody waits for, each with what tells it that nobody does any more.
-    hired: HashMap<usize, (Arc<AtomicBool>, JoinHandle<()>)>,
+    hired: HashMap<usize, (Cancel, JoinHandle<()>)>,
     workers: usize,
 }
 
 impl<R: Send + 'static> Pool<R> {
     fn hire(&mut self) -> std::io::Result<()> {
         let number = self.workers;
-        let retired = Arc::new(AtomicBool::new(false));
+        let retired = Cancel::default();
         let (shared, flag) = (self.shared.clone(), retired.clone());
         let thread = thread::Builder::new().stack_size(STACK);
         let thread = thread.spawn(move || worker(number, &shared, &flag))?;
@@ -181,7 +183,7 @@ impl<R: Send + 'static> Pool<R> {
         let mut jobs = Vec::new();
         for worker in slow {
             if let Some((retired, _)) = self.hired.remove(&worker) {
-                retired.store(true, Ordering::SeqCst);
+                retired.cancel();
             }
             jobs.extend(self.busy.remove(&worker).map(|(job, _)| job));
             // Without another one the rest has to do.
@@ -191,13 +193,13 @@ impl<R: Send + 'static> Pool<R> {
     }
 }
 
-fn worker<R>(number: usize, shared: &Shared<R>, retired: &AtomicBool) {
-    while !retired.load(Ordering::SeqCst) && !shared.stopped.load(Ordering::SeqCst) {
+fn worker<R>(number: usize, shared: &Shared<R>, retired: &Cancel) {
+    while !retired.is_cancelled() && !shared.stopped.load(Ordering::SeqCst) {
         let job = shared.next.fetch_add(1, Ordering::SeqCst);
         if job >= shared.count || shared.sender.send(Message::Begins(number, job)).is_err() {
             return;
         }
-        let done = catch_unwind(AssertUnwindSafe(|| (shared.work)(job)));
+        let done = catch_unwind(AssertUnwindSafe(|| (shared.work)(job, retired)));
         let how = done.map_or(Ended::BrokeOff, Ended::Done);
         if shared.sender.send(Message::Ends(number, job, how)).is_err() {
             return;
@@ -209,7 +211,7 @@ fn worker<R>(number: usize, shared: &Shared<R>, retired: &AtomicBool) {
 mod tests {
     use super::*;
 
-    fn ends(count: usize, patience: Duration, work: fn(usize) -> usize) -> Vec<String> {
+    fn ends(count: usize, patience: Duration, work: fn(usize, &Cancel) -> usize) -> Vec<String> {
         let options = PoolOptions { workers: 2, patience, is_stopped: &|| false };
         let mut ends = Vec::new();
         let done = run(count, &options, Arc::new(work), |job, how| {
@@ -222,7 +224,7 @@ mod tests {
 
     #[test]
     fn every_job_ends_once_whatever_the_others_do() {
-        let work = |job| match job {
+        let work = |job, _: &Cancel| match job {
             3 => panic!("on purpose"),
             job => job * 2,
         };
@@ -237,7 +239,7 @@ mod tests {
 
     #[test]
     fn a_slow_job_is_given_up() {
-        let work = |job| {
+        let work = |job, _: &Cancel| {
             if job % 2 == 0 {
                 thread::sleep(Duration::from_secs(3));
             }
@@ -252,7 +254,7 @@ mod tests {
         let options =
             PoolOptions { workers: 2, patience: Duration::from_secs(60), is_stopped: &|| true };
         let mut count = 0;
-        let work = |_| thread::sleep(Duration::from_millis(30));
+        let work = |_, _: &Cancel| thread::sleep(Duration::from_millis(30));
         assert!(run(1000, &options, Arc::new(work), |_, _| count += 1).is_ok());
         assert!((1..100).contains(&count), "{count}");
     }

@@ -20,7 +20,7 @@ use crate::site::{Site, SiteParts};
 use crate::worker::{Done, LaidOut, Layout, LayoutGround, Shared};
 use crate::write::WriteFailure;
 use crate::{PublishOptions, made};
-use obblet::Format;
+use obblet::{Cancel, Format};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::atomic::AtomicUsize;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -178,7 +178,7 @@ impl Run<'_> {
     fn pool<R: Send + 'static>(
         &mut self,
         count: usize,
-        work: impl Fn(usize) -> R + Send + Sync + 'static,
+        work: impl Fn(usize, &Cancel) -> R + Send + Sync + 'static,
         ended: impl FnMut(usize, Ended<R>),
     ) -> Result<(), PublishError> {
         let watcher = self.watcher;
@@ -205,7 +205,7 @@ impl Run<'_> {
         let patience = self.options.patience.as_secs();
         self.pool(
             entries.len(),
-            move |job| list.get(job).and_then(|at| shared.take(*at)),
+            move |job, cancel| list.get(job).and_then(|at| shared.take(*at, cancel)),
             |job, ended| {
                 watcher.step(sources.get(job).map_or("", String::as_str));
                 done.push((job, match ended {
@@ -320,7 +320,7 @@ impl Run<'_> {
         let mut done = Vec::new();
         self.pool(
             wanted.len(),
-            move |job| list.get(job).map(|(target, hash)| shared.put_picture(target, *hash)),
+            move |job, _| list.get(job).map(|(target, hash)| shared.put_picture(target, *hash)),
             |job, ended| done.push((job, ended)),
         )?;
         let mut troubles: HashMap<String, Put> = HashMap::new();
@@ -405,7 +405,7 @@ impl Run<'_> {
         let mut done = Vec::new();
         self.pool(
             jobs.len(),
-            move |job| list.get(job).and_then(|job| shared.lay_out(&ground, job)),
+            move |job, _| list.get(job).and_then(|job| shared.lay_out(&ground, job)),
             |job, ended| {
                 // A page that stays as it is is no step.
                 if !matches!(ended, Ended::Done(None)) {
@@ -500,7 +500,7 @@ impl Run<'_> {
         let (list, mut done) = (made.clone(), Vec::new());
         self.pool(
             made.len(),
-            move |job| list.get(job).map(|(target, bytes)| shared.output.put(target, bytes)),
+            move |job, _| list.get(job).map(|(target, bytes)| shared.output.put(target, bytes)),
             |job, ended| done.push((job, ended)),
         )?;
         done.sort_by_key(|(job, _)| *job);

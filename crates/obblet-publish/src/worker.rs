@@ -12,7 +12,7 @@ use crate::search::SearchIndex;
 use crate::site::Site;
 use obblet::findings::Finding;
 use obblet::page::Surroundings;
-use obblet::{Account, Draft};
+use obblet::{Account, Cancel, Draft, Limits};
 use std::collections::{BTreeMap, HashMap};
 use std::path::Path;
 use std::sync::atomic::{AtomicUsize, Ordering};
@@ -92,14 +92,14 @@ impl LaidOut {
 
 impl Shared {
     /// One entry of the plan: a document is read, a file copied.
-    pub(crate) fn take(&self, at: usize) -> Option<Done> {
+    pub(crate) fn take(&self, at: usize, cancel: &Cancel) -> Option<Done> {
         let entry = self.plan.entries().get(at)?;
         let bytes = match self.read_source(entry) {
             Ok(bytes) => bytes,
             Err(why) => return Some(Done::Failed(why)),
         };
         Some(match entry.action {
-            Action::Convert(_) => self.document(at, entry, &bytes),
+            Action::Convert(_) => self.document(at, entry, &bytes, cancel),
             _ => self.copy(entry, &bytes),
         })
     }
@@ -133,11 +133,13 @@ impl Shared {
         Done::Copied(facts, self.output.put(&entry.target, bytes))
     }
 
-    fn document(&self, at: usize, entry: &Entry, bytes: &[u8]) -> Done {
+    fn document(&self, at: usize, entry: &Entry, bytes: &[u8], cancel: &Cancel) -> Done {
         let begun = Instant::now();
-        let converted = match convert(bytes, entry, &self.plan) {
-            Ok(converted) => converted,
-            Err(error) => return Done::Failed(error.to_string()),
+        let limits = Limits { cancel: cancel.clone(), ..Limits::default() };
+        let converted = match limits.run(|| convert(bytes, entry, &self.plan)) {
+            Ok(Ok(converted)) => converted,
+            Ok(Err(error)) => return Done::Failed(error.to_string()),
+            Err(exceeded) => return Done::Failed(exceeded.to_string()),
         };
         let Converted { content, media, findings, account, facts } = converted;
         let mut read = Read {

@@ -8,6 +8,7 @@ use obblet_publish::{Preview, PreviewError, PublishOptions};
 use scene::Scene;
 use std::io::{Read as _, Write as _};
 use std::net::TcpStream;
+use std::time::Duration;
 
 /// Asks as a browser would, by this name of the server.
 fn ask(address: &str, host: Option<&str>, request: &str) -> String {
@@ -25,7 +26,7 @@ fn with_preview(scene: &Scene, path: &str, test: impl FnOnce(&str)) {
     let (address, stop) = (preview.address(), preview.stopper());
     assert!(address.starts_with("http://127.0.0.1:"), "{address}");
     std::thread::scope(|scope| {
-        let served = scope.spawn(|| preview.serve());
+        let served = scope.spawn(|| preview.serve().unwrap());
         // A test that fails must not leave the server waiting.
         let tested = std::panic::catch_unwind(std::panic::AssertUnwindSafe(|| test(&address)));
         stop();
@@ -90,9 +91,90 @@ fn a_long_body_that_is_only_promised_does_no_harm() {
         let mut stream = TcpStream::connect(own).unwrap();
         let head = "POST / HTTP/1.1\r\nHost: x\r\nContent-Length: 40000000000\r\n\r\n";
         stream.write_all(head.as_bytes()).unwrap();
-        std::thread::sleep(std::time::Duration::from_millis(200));
+        std::thread::sleep(Duration::from_millis(200));
         drop(stream);
         assert!(ask(address, None, "GET /page/own/a.html").starts_with("HTTP/1.1 200"));
+    });
+}
+
+/// Those who are slow, or have very much to say, keep nobody else waiting for long.
+#[test]
+fn slow_and_talkative_clients_are_bounded() {
+    let scene = Scene::new(&[("a.md", "# A\n")]);
+    with_preview(&scene, "", |address| {
+        let own = address.trim_start_matches("http://").trim_end_matches('/');
+        let slow: Vec<TcpStream> = (0..150)
+            .map(|_| {
+                let mut stream = TcpStream::connect(own).unwrap();
+                stream.write_all(b"GET / HTTP/1.1\r\nHost: ").unwrap();
+                stream
+            })
+            .collect();
+        assert!(ask(address, None, "GET /page/own/a.html").starts_with("HTTP/1.1 200"));
+        // More than there is room for: they are hung up on.
+        let more: Vec<TcpStream> = (0..300).map(|_| TcpStream::connect(own).unwrap()).collect();
+        let is_gone = |mut stream: &TcpStream| {
+            stream.set_read_timeout(Some(Duration::from_secs(20))).unwrap();
+            stream.read(&mut [0]).map_or(true, |read| read == 0)
+        };
+        assert!(is_gone(&more[299]));
+        // Those that never come to the point are, after a while.
+        assert!(slow.iter().all(is_gone));
+        drop((slow, more));
+        assert!(ask(address, None, "GET /page/own/a.html").starts_with("HTTP/1.1 200"));
+
+        let mut long = TcpStream::connect(own).unwrap();
+        let line = format!("X-A: {}\r\n", "a".repeat(1000));
+        let mut sent = 0;
+        long.write_all(format!("GET / HTTP/1.1\r\nHost: {own}\r\n").as_bytes()).unwrap();
+        while sent < 30_000 && long.write_all(line.as_bytes()).is_ok() {
+            sent += 1;
+        }
+        assert!(sent < 30_000, "a head of 30 MB was taken");
+        assert!(ask(address, None, "GET /page/own/a.html").starts_with("HTTP/1.1 200"));
+    });
+}
+
+/// Paths in every disguise lead to nothing outside of the folder.
+#[test]
+fn disguised_paths_stay_inside() {
+    let scene = Scene::new(&[("a.md", "# A\n"), ("in/b.md", "# B\n")]);
+    std::fs::write(scene.scratch.path().join("secret.svg"), "SECRET").unwrap();
+    let paths = [
+        "/page/own/..%2fsecret.svg",
+        "/page/own/%2e%2e/secret.svg",
+        "/page/own/%2e%2e%2fsecret.svg",
+        "/page/own/in/..%2f..%2fsecret.svg",
+        "/page/own/..%5csecret.svg",
+        "/page/own/..\\secret.svg",
+        "/page/own/%252e%252e%252fsecret.svg",
+        "/page/own/..%00/secret.svg",
+        "/page/own/....//secret.svg",
+        "/page/own//secret.svg",
+        "/page/own/%2fetc%2fpasswd",
+        "/page/own//etc/passwd",
+        "/page/..%2f..%2fsecret.svg/a.html",
+        "/facts/own/..%2fsecret.svg",
+        "/page/own/in/../../secret.svg",
+        "/page/own/%c0%ae%c0%ae/secret.svg",
+        "/page/own/file:///etc/passwd",
+    ];
+    with_preview(&scene, "", |address| {
+        for path in paths {
+            let answer = ask(address, None, &format!("GET {path}"));
+            let is_refused =
+                ["404", "400"].iter().any(|code| answer.contains(&format!(" {code} ")));
+            assert!(is_refused, "{path}: {answer}");
+            assert!(!answer.contains("SECRET") && !answer.contains("root:"), "{path}: {answer}");
+        }
+        for host in ["evil.example", "127.0.0.1:1", "localhost", "127.0.0.1.evil.example:80", ""] {
+            let answer = ask(address, Some(host), "GET /page/own/a.html");
+            assert!(answer.contains(" 403 ") || answer.contains(" 400 "), "{host}: {answer}");
+        }
+        for method in ["POST", "PUT", "DELETE", "OPTIONS", "TRACE", "CONNECT", "BREW"] {
+            let answer = ask(address, None, &format!("{method} /page/own/a.html"));
+            assert!(!answer.contains(" 200 "), "{method}: {answer}");
+        }
     });
 }
 

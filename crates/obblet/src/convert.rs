@@ -18,6 +18,7 @@ use crate::formats::{
 use crate::house;
 use crate::picture_file::PictureKind;
 use crate::resolver::{Resolver, needs_pictures, take_in, take_in_pictures};
+use crate::work;
 use crate::{ConvertError, Format, WriteOptions, Written, attachments, embedded};
 use std::borrow::Cow;
 use std::collections::HashSet;
@@ -191,6 +192,7 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Format::Latex => write_latex(document, options, folder)?,
         Format::Org => write_org(document, options, folder)?,
     };
+    work::count_output(written.bytes.len());
     findings.extend(written.findings);
     if !options.format.carries_looks() {
         destination::report_looks_left(document, &mut findings);

@@ -99,6 +99,7 @@ mod format;
 pub mod formats;
 mod hashing;
 pub mod house;
+mod limits;
 mod locale;
 pub mod math;
 pub mod page;
@@ -116,6 +117,7 @@ pub use draft::Draft;
 pub use format::Format;
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};
+pub use limits::{Cancel, Exceeded, Limits};
 pub use resolver::{Resolver, take_in_pictures};
 
 use document::{CompactString, Media};

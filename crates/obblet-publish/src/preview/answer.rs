@@ -1,10 +1,12 @@
 //! What the preview answers to a browser.
 
 use super::desk::Desk;
+use http_body_util::Full;
+use hyper::body::Bytes;
+use hyper::header::{self, HeaderName, HeaderValue};
+use hyper::{Response, StatusCode};
 use percent_encoding::percent_decode_str;
-use std::io::Cursor;
 use std::time::Duration;
-use tiny_http::{Header, Method, Request, Response};
 
 const FRAME: &str = include_str!("frame.html");
 const FRAME_STYLE: &str = include_str!("frame.css");
@@ -12,9 +14,6 @@ const FRAME_SCRIPT: &str = include_str!("frame.js");
 
 /// How long somebody waits for a change before asking again.
 const WAIT: Duration = Duration::from_secs(20);
-
-/// The longest body that a request may say it has; none of those that are answered needs one.
-const LONGEST_BODY: usize = 1 << 20;
 
 /// Pages ask nobody but this server, and run no scripts but its own; documents may bring styles and
 /// pictures.
@@ -27,35 +26,41 @@ const POLICY_OF_PAGES: &str = "default-src 'self' data:; script-src 'none'; \
                                style-src 'self' 'unsafe-inline'; base-uri 'self'; form-action 'none'; \
                                frame-ancestors 'self'; sandbox allow-same-origin";
 
-type Answer = Response<Cursor<Vec<u8>>>;
+/// What an answer holds.
+pub(super) type Answer = Full<Bytes>;
 
-/// Answers one request. A browser that is gone already needs no answer.
-pub(super) fn answer(request: Request, desk: &Desk, port: u16) {
-    if request.body_length().is_some_and(|length| length > LONGEST_BODY) {
-        // Dropped or answered, the request would first read its body into memory, all at once.
-        std::mem::forget(request);
-        return;
-    }
-    let answer = if is_for_us(&request, port) {
-        let url = request.url().to_string();
-        routed(&url, desk)
+/// What somebody wants to know.
+pub(super) struct Question {
+    /// Nothing is to be changed by it.
+    pub(super) is_to_read: bool,
+    /// The name of the server, as the client knows it.
+    pub(super) host: String,
+    pub(super) path: String,
+    pub(super) query: String,
+}
+
+/// Answers one request.
+pub(super) fn answer(question: &Question, desk: &Desk, port: u16) -> Response<Answer> {
+    if is_for_us(question, port) {
+        routed(&question.path, &question.query, desk)
     } else {
         plain(403, "This preview answers on the loopback address only.")
-    };
-    let _ = request.respond(answer);
+    }
+}
+
+/// The answer when none could be made.
+pub(super) fn broke_off() -> Response<Answer> {
+    plain(500, "The preview broke off; please report this.")
 }
 
 /// Whether the request is one to read, for this server by its own name: pages of other servers must
 /// not reach it under theirs.
-fn is_for_us(request: &Request, port: u16) -> bool {
-    let host = request.headers().iter().find(|header| header.field.equiv("Host"));
-    let host = host.map_or("", |header| header.value.as_str());
+fn is_for_us(question: &Question, port: u16) -> bool {
     let own = [format!("127.0.0.1:{port}"), format!("localhost:{port}")];
-    matches!(request.method(), Method::Get | Method::Head) && own.iter().any(|name| name == host)
+    question.is_to_read && own.contains(&question.host)
 }
 
-fn routed(url: &str, desk: &Desk) -> Answer {
-    let (path, query) = url.split_once('?').unwrap_or((url, ""));
+fn routed(path: &str, query: &str, desk: &Desk) -> Response<Answer> {
     let decoded = percent_decode_str(path).decode_utf8_lossy().into_owned();
     let mut parts = decoded.trim_start_matches('/').splitn(3, '/');
     let what = parts.next().unwrap_or_default();
@@ -79,7 +84,7 @@ fn routed(url: &str, desk: &Desk) -> Answer {
     }
 }
 
-fn page(desk: &Desk, house: &str, target: &str) -> Answer {
+fn page(desk: &Desk, house: &str, target: &str) -> Response<Answer> {
     match desk.shown(house, target) {
         Ok(shown) => bytes_under(POLICY_OF_PAGES, 200, shown.media_type, shown.bytes.clone()),
         Err(why) => match desk.file(house, target) {
@@ -90,7 +95,7 @@ fn page(desk: &Desk, house: &str, target: &str) -> Answer {
 }
 
 /// Waits until there has been another change than somebody has seen.
-fn changes(desk: &Desk, query: &str) -> Answer {
+fn changes(desk: &Desk, query: &str) -> Response<Answer> {
     let seen = query.strip_prefix("seen=").and_then(|seen| seen.parse().ok());
     let now = match seen {
         Some(seen) => desk.changes.wait(seen, WAIT).unwrap_or(seen),
@@ -126,35 +131,39 @@ fn media_type(name: &str) -> &'static str {
     known.map_or("application/octet-stream", |(_, media_type)| media_type)
 }
 
-fn json(data: &impl serde::Serialize) -> Answer {
+fn json(data: &impl serde::Serialize) -> Response<Answer> {
     bytes(200, "application/json", serde_json::to_vec(data).unwrap_or_default())
 }
 
-fn plain(status: u16, words: &str) -> Answer {
+fn plain(status: u16, words: &str) -> Response<Answer> {
     text(status, "text/plain; charset=utf-8", words)
 }
 
-fn text(status: u16, media_type: &str, text: &str) -> Answer {
+fn text(status: u16, media_type: &'static str, text: &str) -> Response<Answer> {
     bytes(status, media_type, text.as_bytes().to_vec())
 }
 
-fn bytes(status: u16, media_type: &str, bytes: Vec<u8>) -> Answer {
+fn bytes(status: u16, media_type: &'static str, bytes: Vec<u8>) -> Response<Answer> {
     bytes_under(POLICY, status, media_type, bytes)
 }
 
-fn bytes_under(policy: &str, status: u16, media_type: &str, bytes: Vec<u8>) -> Answer {
-    let mut answer = Response::from_data(bytes).with_status_code(status);
+fn bytes_under(
+    policy: &'static str,
+    status: u16,
+    media_type: &'static str,
+    bytes: Vec<u8>,
+) -> Response<Answer> {
+    let mut answer = Response::new(Full::new(Bytes::from(bytes)));
+    *answer.status_mut() = StatusCode::from_u16(status).unwrap_or_default();
     let headers = [
-        ("Content-Type", media_type),
-        ("Content-Security-Policy", policy),
-        ("X-Content-Type-Options", "nosniff"),
-        ("Referrer-Policy", "no-referrer"),
-        ("Cache-Control", "no-store"),
+        (header::CONTENT_TYPE, media_type),
+        (header::CONTENT_SECURITY_POLICY, policy),
+        (header::X_CONTENT_TYPE_OPTIONS, "nosniff"),
+        (header::REFERRER_POLICY, "no-referrer"),
+        (header::CACHE_CONTROL, "no-store"),
+        (HeaderName::from_static("cross-origin-resource-policy"), "same-origin"),
     ];
-    // All of them are ASCII, as headers have to be.
-    for header in headers.iter().filter_map(|(name, value)| Header::from_bytes(*name, *value).ok())
-    {
-        answer.add_header(header);
-    }
+    let headers = headers.map(|(name, value)| (name, HeaderValue::from_static(value)));
+    answer.headers_mut().extend(headers);
     answer
 }

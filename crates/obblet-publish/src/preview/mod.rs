@@ -3,19 +3,18 @@
 
 mod answer;
 mod desk;
+mod server;
 
 use crate::plan::PlanError;
 use crate::watch::Changes;
 use crate::{HouseFileError, PublishOptions};
-use answer::answer;
 use desk::Desk;
+use server::Server;
+use std::io;
 use std::net::{Ipv4Addr, SocketAddr};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
-use std::sync::atomic::{AtomicBool, Ordering};
-use std::time::Duration;
 use thiserror::Error;
-use tiny_http::Server;
 
 /// Why there is no preview.
 #[derive(Debug, Error)]
@@ -56,15 +55,14 @@ pub enum PreviewError {
 /// # fn main() -> Result<(), obblet_publish::PreviewError> {
 /// let preview = Preview::open(Path::new("texts"), &PublishOptions::default(), 0)?;
 /// println!("open {}", preview.address());
-/// preview.serve();
+/// preview.serve()?;
 /// # Ok(())
 /// # }
 /// ```
 pub struct Preview {
-    server: Arc<Server>,
+    server: Server,
     desk: Arc<Desk>,
     address: SocketAddr,
-    stopped: Arc<AtomicBool>,
 }
 
 impl Preview {
@@ -87,15 +85,10 @@ impl Preview {
         let changes = Changes::watch(&[&root])?;
         let desk = Desk::of(root, only, options.clone(), changes)?;
         let wanted = SocketAddr::from((Ipv4Addr::LOCALHOST, port));
-        let failed = |why: String| PreviewError::Listen { port, why };
-        let server = Server::http(wanted).map_err(|error| failed(error.to_string()))?;
-        let address = server.server_addr().to_ip().unwrap_or(wanted);
-        Ok(Self {
-            server: Arc::new(server),
-            desk: Arc::new(desk),
-            address,
-            stopped: Arc::new(AtomicBool::new(false)),
-        })
+        let failed = |error: io::Error| PreviewError::Listen { port, why: error.to_string() };
+        let server = Server::listen(wanted).map_err(failed)?;
+        let address = server.address().map_err(failed)?;
+        Ok(Self { server, desk: Arc::new(desk), address })
     }
 
     /// Where a browser finds it.
@@ -106,25 +99,16 @@ impl Preview {
 
     /// What ends [`serve`](Self::serve) when it is called from elsewhere.
     pub fn stopper(&self) -> impl Fn() + Send + Sync + 'static + use<> {
-        let (server, stopped) = (self.server.clone(), self.stopped.clone());
-        move || {
-            stopped.store(true, Ordering::SeqCst);
-            server.unblock();
-        }
+        self.server.stopper()
     }
 
     /// Answers until it is stopped.
-    pub fn serve(&self) {
-        while !self.stopped.load(Ordering::SeqCst) {
-            let Ok(Some(request)) = self.server.recv_timeout(Duration::from_millis(500)) else {
-                continue;
-            };
-            let (desk, port) = (self.desk.clone(), self.address.port());
-            // Some wait for a change; others must not wait for them. Without a thread the request
-            // goes unanswered, and the browser says so.
-            let _ = std::thread::Builder::new()
-                .stack_size(8 << 20)
-                .spawn(move || answer(request, &desk, port));
-        }
+    ///
+    /// # Errors
+    /// [`PreviewError::Listen`] when nobody can be listened to any more.
+    pub fn serve(&self) -> Result<(), PreviewError> {
+        let port = self.address.port();
+        let served = self.server.serve(&self.desk, port);
+        served.map_err(|error| PreviewError::Listen { port, why: error.to_string() })
     }
 }

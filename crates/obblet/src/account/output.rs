@@ -11,6 +11,7 @@ use super::{Account, FEW_WORDS};
 use crate::Format;
 use crate::document::{Document, Place};
 use crate::findings::{Code, Findings};
+use crate::work;
 
 /// What a writer wrote, as far as it holds words.
 pub(crate) enum Output<'o> {
@@ -27,6 +28,9 @@ pub(crate) fn of_output(
     output: &Output<'_>,
     findings: &mut Findings,
 ) -> Account {
+    if work::is_over() {
+        return Account::default();
+    }
     if let Output::Text(Format::Text, text) = output {
         // Columns of a table stand side by side there, and words may grow together.
         return of_plain_text(document, text, findings);

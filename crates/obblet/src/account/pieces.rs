@@ -1,11 +1,15 @@
 //! The words of a document, piece by piece, in reading order.
 
 use crate::document::{Block, BlockKind, Caption, Document, GroupRole, Inline, Place, plain_text};
+use crate::work;
 
 /// What a document's words are given to.
 pub(super) trait Pieces {
     /// A block begins that stood here in the source.
     fn block(&mut self, place: Place);
+
+    /// So many inlines come, side by side.
+    fn inlines(&mut self, _count: usize) {}
 
     /// Words of the text.
     fn text(&mut self, text: &str);
@@ -40,6 +44,9 @@ pub(super) fn give_beside(document: &Document, pieces: &mut impl Pieces) {
 /// through a document twice more must cost next to nothing.
 pub(super) fn give_blocks(blocks: &[Block], pieces: &mut impl Pieces) {
     for block in blocks {
+        if work::is_over() {
+            return;
+        }
         pieces.block(block.place);
         give_block(&block.kind, pieces);
     }
@@ -110,6 +117,7 @@ fn give_caption(caption: Option<&Caption>, pieces: &mut impl Pieces) {
 }
 
 fn give_inlines(inlines: &[Inline], pieces: &mut impl Pieces) {
+    pieces.inlines(inlines.len());
     for inline in inlines {
         match inline {
             Inline::Text(text) => pieces.text(text),

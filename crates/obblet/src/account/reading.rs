@@ -11,6 +11,7 @@ use super::{Account, FEW_WORDS, MARK};
 use crate::Format;
 use crate::document::{Block, Document, Place, SourceMap};
 use crate::findings::{Code, Findings};
+use crate::work;
 use std::ops::Range;
 
 /// How many words in a row may have reached nothing without a finding, where macros decide what becomes
@@ -32,6 +33,7 @@ pub(crate) fn of_reading(
     findings: &mut Findings,
 ) -> Account {
     let texts: Vec<&str> = match map {
+        _ if work::is_over() => return Account::default(),
         SourceMap::Text(text) => vec![text],
         SourceMap::Files(files) => files.iter().map(|(_, text)| &**text).collect(),
         _ => return Account::default(),
@@ -47,6 +49,9 @@ pub(crate) fn of_reading(
 
 /// Accounts for the parts of a Word file, the main one first, then notes and comments.
 pub(crate) fn of_parts(parts: &[&str], document: &Document, findings: &mut Findings) -> Account {
+    if work::is_over() {
+        return Account::default();
+    }
     let mut account = SourceAccount::of_parts(parts);
     account.blocks(&document.blocks);
     account.beside(document);
@@ -393,6 +398,7 @@ struct Gap {
 
 impl Pieces for SourceAccount<'_> {
     fn block(&mut self, place: Place) {
+        work::count_nodes(1);
         let Some(start) = self.start_of(place) else { return };
         self.current = place.source as usize;
         let Some(source) = self.sources.get_mut(self.current) else { return };
@@ -406,6 +412,10 @@ impl Pieces for SourceAccount<'_> {
             source.block_at(start);
             self.moved += u64::from(!self.is_beside);
         }
+    }
+
+    fn inlines(&mut self, count: usize) {
+        work::count_nodes(count);
     }
 
     fn text(&mut self, text: &str) {

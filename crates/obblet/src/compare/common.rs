@@ -2,6 +2,7 @@
 //! middle of a shortest edit path from both ends at once, halving until nothing is left (Myers,
 //! “An O(ND) difference algorithm and its variations”, 1986, section 4b).
 
+use crate::work;
 use std::ops::Range;
 
 /// The most edits that are searched for between two rows; past it they count as having nothing
@@ -56,7 +57,8 @@ impl Search<'_> {
         self.backward.clear();
         self.backward.resize(size, 0);
         for edits in 0..=rounds {
-            if edits as usize > MOST_EDITS {
+            work::count(2 * edits as usize);
+            if edits as usize > MOST_EDITS || work::is_over() {
                 return None;
             }
             for diagonal in (-edits..=edits).step_by(2) {

@@ -2,6 +2,7 @@
 //! every column.
 
 use super::{Attributes, Cell, RowGroup, RowGroupKind, Table};
+use crate::work;
 
 /// One cell at its place in the grid of its row group.
 pub(crate) struct Placed<'d> {
@@ -23,9 +24,9 @@ pub(crate) struct PlacedRow<'d> {
     pub(crate) cells: Vec<Placed<'d>>,
 }
 
-/// How many times as many places as cells a table may have to be filled with empty ones, and how many more
-/// all tables of a document may have together.
-const FILLED: (usize, usize) = (6, 100_000);
+/// How many times as many places as cells a table may have to be filled with empty ones;
+/// [`Limits::empty_cells`](crate::Limits::empty_cells) says how many more all tables of a document may have.
+const FILLED: usize = 6;
 
 /// The room for empty cells: formats that have a cell in every place would make gigabytes of a wide row
 /// above many short ones.
@@ -35,14 +36,14 @@ pub(crate) struct EmptyCells {
 
 impl EmptyCells {
     pub(crate) fn new() -> Self {
-        Self { spare: FILLED.1 }
+        Self { spare: work::limit(|limits| limits.empty_cells) }
     }
 
     /// Whether a table of so many columns is filled with empty cells.
     pub(crate) fn fill(&mut self, table: &Table, width: usize) -> bool {
         let cells: usize = table.rows().map(|(_, row)| row.cells.len()).sum();
         let places = width.saturating_mul(table.rows().count());
-        match self.spare.checked_sub(places.saturating_sub(cells.saturating_mul(FILLED.0))) {
+        match self.spare.checked_sub(places.saturating_sub(cells.saturating_mul(FILLED))) {
             Some(spare) => {
                 self.spare = spare;
                 true

@@ -4,6 +4,7 @@ use super::{
     Block, BlockKind, Cell, Cite, DescriptionItem, GroupRole, Inline, ListItem, Place, Row,
     RowGroup, RowGroupKind,
 };
+use crate::work;
 use smallvec::SmallVec;
 use std::slice::Iter;
 
@@ -219,13 +220,15 @@ impl<'a> Walk<'a> {
     }
 
     fn push_blocks(&mut self, blocks: &'a [Block]) {
-        if !blocks.is_empty() {
+        work::count(blocks.len());
+        if !blocks.is_empty() && !work::is_over() {
             self.push(Siblings::Blocks(blocks.iter()));
         }
     }
 
     fn push_inlines(&mut self, inlines: &'a [Inline]) {
-        if !inlines.is_empty() {
+        work::count(inlines.len());
+        if !inlines.is_empty() && !work::is_over() {
             self.push(Siblings::Inlines(inlines.iter()));
         }
     }

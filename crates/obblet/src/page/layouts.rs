@@ -3,6 +3,7 @@
 use crate::formats::WriteError;
 use crate::formats::html::escaped_text;
 use crate::house::{House, PageSettings};
+use crate::work;
 use minijinja::syntax::SyntaxConfig;
 use minijinja::{Environment, Value};
 use std::sync::LazyLock;
@@ -47,8 +48,8 @@ pub fn layout_asks_for_tree(house: &House) -> bool {
 /// thousand.
 const MOST_STEPS: u64 = 10_000_000;
 
-/// Bytes that a page may have around its body, and how often the body may stand in it.
-const MOST_AROUND: usize = 32 << 20;
+/// How often the body may stand in a page; [`Limits::made_bytes`](crate::Limits::made_bytes) says what may
+/// be around it.
 const MOST_BODIES: usize = 4;
 
 /// A page that a layout may not make as large as it likes.
@@ -121,7 +122,7 @@ impl Layouts {
         let template = self.environment().get_template(name).map_err(layout_error)?;
         let body = context.get_attr("leaf").and_then(|leaf| leaf.get_attr("body"));
         let body = body.ok().and_then(|body| body.as_str().map(str::len)).unwrap_or_default();
-        let room = MOST_AROUND + MOST_BODIES * body;
+        let room = work::limit(|limits| limits.made_bytes) + MOST_BODIES * body;
         let mut page = Page { bytes: Vec::new(), room, is_full: false };
         let rendered = template.render_captured_to(context, &mut page).map(|_| ());
         if page.is_full {

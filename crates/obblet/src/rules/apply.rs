@@ -9,13 +9,14 @@ use crate::findings::{Code, Findings};
 use crate::formats::html::dom::{Dom, NodeData, NodeId};
 use crate::formats::html::elements::{can_hold_content, holds_lines, is_block};
 use crate::formats::html::select::Matcher;
+use crate::work;
 use html5ever::LocalName;
 use regex::Regex;
 use std::collections::{HashMap, HashSet};
 
 /// Bytes of text, and pieces, that the rules of a house may make in one document, and for each of its nodes:
 /// each of ten rules may make ten of what the one before it made.
-const MADE_TEXT: (usize, usize) = (32 << 20, 64);
+const MADE_TEXT: usize = 64;
 const MADE_PIECES: (usize, usize) = (200_000, 8);
 
 /// What all rules of a house share.
@@ -40,7 +41,7 @@ pub(crate) fn apply(
     let mut has_matched = false;
     let nodes = dom.below(dom.root()).count();
     let mut room = Room {
-        text: MADE_TEXT.0 + MADE_TEXT.1 * nodes,
+        text: work::limit(|limits| limits.made_bytes) + MADE_TEXT * nodes,
         pieces: MADE_PIECES.0 + MADE_PIECES.1 * nodes,
     };
     for rule in rules {

@@ -1,9 +1,9 @@
 //! Macros: what they take, and what they become.
 
+use super::DEEPEST_READING;
 use super::front::Front;
 use super::meaning::{ArgumentKind, Branches, Macro, Meaning, Parameters, Primitive};
 use super::token::{Category, Located, Name, Spot, Token};
-use super::{DEEPEST_READING, EXPANSIONS};
 use crate::findings::Code;
 use std::sync::Arc;
 
@@ -79,7 +79,7 @@ impl Front<'_> {
             return false;
         }
         self.expansions += 1;
-        if self.expansions > EXPANSIONS {
+        if self.expansions > self.may_expand {
             self.exhausted();
             return false;
         }
@@ -366,7 +366,7 @@ impl Front<'_> {
             }
             Meaning::Primitive(primitive) => {
                 let primitive = *primitive;
-                if is_expandable(primitive) && self.expansions < EXPANSIONS {
+                if is_expandable(primitive) && self.expansions < self.may_expand {
                     self.expansions += 1;
                     self.primitive(primitive, second);
                 } else {

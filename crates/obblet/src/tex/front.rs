@@ -8,11 +8,11 @@ use super::meaning::{Meaning, PRIMITIVES};
 use super::registers::{RegisterId, Registers};
 use super::token::{Category, Located, Name, Names, Spot, Token};
 use super::{
-    DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, INCLUDED_BYTES, MADE_AT_LEAST, MADE_PER_BYTE, MADE_TOKENS,
-    PRELUDE,
+    DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, MADE_AT_LEAST, MADE_PER_BYTE, MADE_TOKENS, PRELUDE,
 };
 use crate::document::CompactString;
 use crate::findings::{Code, Findings};
+use crate::work;
 use std::sync::Arc;
 
 /// Who fetches the text of a file by the name a document gives it.
@@ -68,7 +68,11 @@ pub(crate) struct Front<'r> {
     pub(super) made: usize,
     /// How many tokens macros may make.
     pub(super) may_make: usize,
-    included: usize,
+    /// How many macros may be expanded.
+    pub(super) may_expand: usize,
+    /// How many files, and how many bytes of them, may still be read in.
+    files_left: usize,
+    bytes_left: usize,
     /// How deep what the front does itself has led to more of it.
     pub(super) depth: usize,
     pub(super) is_exhausted: bool,
@@ -99,7 +103,9 @@ impl<'r> Front<'r> {
             expansions: 0,
             made: 0,
             may_make: MADE_AT_LEAST,
-            included: 0,
+            may_expand: work::limit(|limits| limits.expansions),
+            files_left: work::limit(|limits| limits.included_files),
+            bytes_left: work::limit(|limits| limits.included_bytes),
             depth: 0,
             is_exhausted: false,
         };
@@ -180,6 +186,10 @@ impl<'r> Front<'r> {
 
     /// The next token as it stands there.
     pub(crate) fn next_raw(&mut self) -> Option<Located> {
+        work::count(1);
+        if work::is_over() {
+            self.end_document();
+        }
         loop {
             let level = self.levels.last_mut()?;
             let token = match level {
@@ -370,12 +380,13 @@ impl<'r> Front<'r> {
             return false;
         }
         let Some(text) = (self.files)(name) else { return false };
-        self.included += text.len();
-        self.may_make += MADE_PER_BYTE * text.len();
-        if self.included > INCLUDED_BYTES {
+        if text.len() > self.bytes_left || self.files_left == 0 {
             self.exhausted();
             return false;
         }
+        self.bytes_left -= text.len();
+        self.files_left -= 1;
+        self.may_make += MADE_PER_BYTE * text.len();
         let known = self.sources.iter().position(|source| source.name == name);
         let source = known.unwrap_or_else(|| {
             self.sources.push(Included { name: name.into(), text: text.clone() });

@@ -5,9 +5,9 @@
 //! behind it: it gets every command that is neither a macro nor something the front does itself.
 //!
 //! # Limits
-//! A document may expand [`EXPANSIONS`] macros, which may make [`MADE_TOKENS`] tokens, and may read
-//! [`INCLUDED_BYTES`] from other files, [`INCLUDE_DEPTH`] deep. Past any of them macros stay as they are
-//! written, with a finding.
+//! [`Limits`](crate::Limits) say how many macros a document may expand, and how many files and bytes it may
+//! read in. Macros may make [`MADE_TOKENS`] tokens, and files may be [`INCLUDE_DEPTH`] deep. Past any of
+//! them macros stay as they are written, with a finding.
 
 mod arguments;
 mod category;
@@ -28,9 +28,6 @@ pub(crate) use arguments::trimmed;
 pub(crate) use front::{Front, Included};
 pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
 
-/// How many macros a document may expand.
-const EXPANSIONS: usize = 500_000;
-
 /// The most tokens that are read a second time.
 const GIVEN_BACK: usize = 200_000;
 
@@ -42,9 +39,6 @@ const MADE_TOKENS: usize = 20_000_000;
 
 /// The same in a formula that defines macros of its own.
 const MADE_IN_FORMULA: usize = 1_000;
-
-/// How many bytes may be read from included files.
-const INCLUDED_BYTES: usize = 64 << 20;
 
 /// How deep files may include each other.
 const INCLUDE_DEPTH: usize = 20;

@@ -3,6 +3,7 @@
 
 use super::attribute_guard::bounded;
 use super::dom::{Dom, NodeId, Sink};
+use crate::work;
 use html5ever::LocalName;
 use html5ever::tendril::StrTendril;
 use html5ever::tokenizer::{
@@ -31,6 +32,10 @@ impl TokenSink for DepthGuard {
     type Handle = NodeId;
 
     fn process_token(&self, token: Token, line: u64) -> TokenSinkResult<NodeId> {
+        work::count(1);
+        if work::is_over() {
+            return TokenSinkResult::Continue;
+        }
         let Token::TagToken(tag) = &token else { return self.builder.process_token(token, line) };
         let depth = &self.builder.sink.depth;
         match tag.kind {

@@ -1,6 +1,7 @@
 //! The package: parts, relationships, content types (ECMA-376 part 2).
 
 use super::xml::Xml;
+use crate::work;
 use std::collections::HashMap;
 use std::io::{Cursor, Read};
 use std::string::FromUtf8Error;
@@ -10,9 +11,6 @@ use zip::result::ZipError;
 
 /// The most bytes a part may unpack to.
 const PART_LIMIT: u64 = 256 << 20;
-
-/// The most bytes all parts together may unpack to.
-const PACKAGE_LIMIT: u64 = 512 << 20;
 
 /// From this size on a part is refused that unpacks to more than [`DENSEST`] times its bytes.
 const DENSE_FROM: u64 = 16 << 20;
@@ -69,8 +67,8 @@ pub enum PartError {
     #[error("it unpacks to more than {DENSEST} times its size")]
     TooDense,
     /// All parts together would unpack to too much.
-    #[error("the package unpacks to more than {} MiB", PACKAGE_LIMIT >> 20)]
-    PackageTooLarge,
+    #[error("the package unpacks to more than {0} bytes")]
+    PackageTooLarge(u64),
     /// Its bytes are damaged.
     #[error("it is damaged ({0})")]
     Damaged(String),
@@ -121,6 +119,7 @@ pub(super) struct Package<'b> {
     names: HashMap<String, String>,
     /// Bytes unpacked so far.
     unpacked: u64,
+    most: u64,
 }
 
 impl<'b> Package<'b> {
@@ -144,7 +143,7 @@ impl<'b> Package<'b> {
             .flatten()
             .map(|name| (name.replace('\\', "/").to_ascii_lowercase(), name.to_string()))
             .collect();
-        Ok(Self { archive, names, unpacked: 0 })
+        Ok(Self { archive, names, unpacked: 0, most: work::limit(|limits| limits.unpacked_bytes) })
     }
 
     pub(super) fn has(&self, part: &str) -> bool {
@@ -156,7 +155,7 @@ impl<'b> Package<'b> {
         let name = self.names.get(&part.to_ascii_lowercase()).ok_or(PartError::Missing)?;
         let file = self.archive.by_name(name).map_err(|e| PartError::Damaged(e.to_string()))?;
         let dense = file.compressed_size().saturating_mul(DENSEST).max(DENSE_FROM);
-        let left = PACKAGE_LIMIT.saturating_sub(self.unpacked);
+        let left = self.most.saturating_sub(self.unpacked);
         let limit = PART_LIMIT.min(dense).min(left);
         // Sizes in the archive may be wrong: they only save growing step by step.
         let mut bytes = Vec::with_capacity(file.size().min(limit).min(DENSE_FROM) as usize);
@@ -165,7 +164,7 @@ impl<'b> Package<'b> {
         read.map_err(|error| PartError::Damaged(error.to_string()))?;
         match () {
             () if bytes.len() as u64 <= limit => Ok(bytes),
-            () if limit == left => Err(PartError::PackageTooLarge),
+            () if limit == left => Err(PartError::PackageTooLarge(self.most)),
             () if limit == dense => Err(PartError::TooDense),
             () => Err(PartError::TooLarge),
         }

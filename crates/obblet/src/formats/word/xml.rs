@@ -307,6 +307,9 @@ impl<'x> Xml<'x> {
         }
         loop {
             work::count(1);
+            if work::is_over() {
+                return None;
+            }
             let event = match self.reader.read_event() {
                 Ok(event) => event,
                 Err(error) => {

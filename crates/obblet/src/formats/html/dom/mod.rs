@@ -148,7 +148,7 @@ impl Dom {
     pub(crate) fn children(&self, id: NodeId) -> impl Iterator<Item = NodeId> + '_ {
         std::iter::successors(self.first_child(id), |child| {
             work::count(1);
-            self.next(*child)
+            self.next(*child).filter(|_| !work::is_over())
         })
     }
 
@@ -171,7 +171,7 @@ impl Dom {
     pub(crate) fn below(&self, id: NodeId) -> impl Iterator<Item = NodeId> + '_ {
         let mut next = self.first_child(id);
         std::iter::from_fn(move || {
-            let here = next?;
+            let here = next.filter(|_| !work::is_over())?;
             work::count(1);
             next = self.first_child(here).or_else(|| {
                 let mut at = here;

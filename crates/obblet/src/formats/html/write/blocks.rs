@@ -11,15 +11,22 @@ use crate::formats::OTHER_AUDIENCES;
 use crate::formats::html::tasks::{DRAWER, NAME};
 use crate::formats::html::{ITEM_LABEL, PAGE_FOOTER, PAGE_HEADER};
 use crate::math::Formula;
+use crate::work;
 use std::borrow::Cow;
 
 impl Writer<'_> {
     pub(super) fn blocks(&mut self, blocks: &[Block]) {
-        blocks.iter().for_each(|block| self.block(block));
+        for block in blocks {
+            if work::is_over() {
+                return;
+            }
+            self.block(block);
+        }
     }
 
     pub(super) fn block(&mut self, block: &Block) {
         self.place = block.place;
+        work::count_output(self.out.len());
         if !block.attributes.is_for(&self.options.audiences) {
             self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(self.place));
             return;

@@ -5,19 +5,23 @@ use crate::document::{CellAlign, Column};
 /// The columns of a specification such as `|l|cc|p{3cm}|`.
 pub(super) fn columns(specification: &str) -> Vec<Column> {
     let mut columns = Vec::new();
-    push_columns(specification, &mut columns, 0);
+    push_columns(specification, &mut columns, &mut LONGEST.max(2 * specification.len()));
     columns
 }
 
 /// What a repeated specification may grow to.
 const WIDEST: usize = 1_000;
 
-fn push_columns(specification: &str, columns: &mut Vec<Column>, depth: usize) {
+/// Bytes of a specification that may be read, its repetitions counted; twice its own in any case.
+const LONGEST: usize = 40_000;
+
+fn push_columns(specification: &str, columns: &mut Vec<Column>, left: &mut usize) {
     let mut rest = specification.trim();
     let mut align = None;
     while let Some(sign) = rest.chars().next() {
+        let before = rest.len();
         rest = rest.get(sign.len_utf8()..).unwrap_or_default();
-        if columns.len() >= WIDEST || depth > 8 {
+        if columns.len() >= WIDEST || *left == 0 {
             return;
         }
         let plain = |align| Column { align, ..Column::default() };
@@ -59,13 +63,17 @@ fn push_columns(specification: &str, columns: &mut Vec<Column>, depth: usize) {
                 let (count, behind) = argument(rest);
                 let (repeated, behind) = argument(behind);
                 let count = count.trim().parse::<usize>().unwrap_or(0).min(WIDEST);
+                let count = if repeated.is_empty() { 0 } else { count };
+                // Braces are looked for at each level again.
+                *left = left.saturating_sub(repeated.len());
                 for _ in 0..count {
-                    push_columns(repeated, columns, depth + 1);
+                    push_columns(repeated, columns, left);
                 }
                 rest = behind;
             }
             _ => {}
         }
+        *left = left.saturating_sub(before.saturating_sub(rest.len()));
     }
 }
 
@@ -170,6 +178,9 @@ mod tests {
             (">{\\centering\\arraybackslash}p{3cm}X", "c-"),
             ("S[table-format=2.1]l", "rl"),
             ("*{999999}{*{9999}{c}}", &"c".repeat(WIDEST)),
+            (&format!("{}l{}", "*{9}{".repeat(40), "}".repeat(40)), ""),
+            (&"*{999}{*{999}{@{}}}".repeat(20), ""),
+            ("*{2}{*{2}{*{2}{l}}}c", "llllllllc"),
             ("w{c}{2cm}", "c"),
         ] {
             assert_eq!(signs(specification), wanted, "{specification}");

@@ -7,10 +7,15 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
+use crate::work;
 
 impl Writer<'_> {
     pub(super) fn blocks(&mut self, blocks: &[Block]) {
         for block in blocks {
+            work::count_output(self.out.len());
+            if work::is_over() {
+                return;
+            }
             if !block.attributes.is_for(&self.options.audiences) {
                 self.findings.count(Code::NotPublished, OTHER_AUDIENCES, Some(block.place));
                 continue;

@@ -92,7 +92,7 @@ impl<'s> BlockPass<'s, '_> {
     fn run(&mut self, from: usize) {
         let bytes = self.source.as_bytes();
         let mut start = from;
-        while start < bytes.len() {
+        while start < bytes.len() && !work::is_over() {
             let tail = bytes.get(start..).unwrap_or_default();
             let end = memchr::memchr(b'\n', tail).map_or(bytes.len(), |at| start + at);
             self.line = LineBounds { number: self.line.number + 1, start, end };

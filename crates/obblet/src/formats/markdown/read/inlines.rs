@@ -164,7 +164,7 @@ impl<'d> InlineReader<'d> {
             bare_addresses(text, &mut self.addresses);
         }
         let mut scan = Scan::new(text, leaf);
-        while scan.at < text.len() {
+        while scan.at < text.len() && !work::is_over() {
             self.step(&mut scan);
         }
         self.runs.pair(None);

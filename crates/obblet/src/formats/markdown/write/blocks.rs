@@ -20,6 +20,7 @@ use crate::formats::markdown::containers::{
 };
 use crate::formats::markdown::read::grammar::{self, TextReader};
 use crate::math::Formula;
+use crate::work;
 
 /// The state of spelling one document.
 pub(super) struct Speller<'d> {
@@ -107,6 +108,10 @@ impl<'d> Speller<'d> {
         for block in blocks {
             if before.is_some_and(|b| apart || needs_blank_line(b, block, self.options)) {
                 self.out.blank();
+            }
+            work::count_output(self.out.len());
+            if work::is_over() {
+                return;
             }
             self.place = block.place;
             self.block(block);

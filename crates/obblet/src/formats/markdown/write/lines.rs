@@ -14,6 +14,11 @@ pub(super) struct Lines {
 pub(super) struct Outside(usize);
 
 impl Lines {
+    /// Bytes that there are by now.
+    pub(super) fn len(&self) -> usize {
+        self.text.len()
+    }
+
     /// Enters a container whose first line begins with `first` and whose others with `later`.
     pub(super) fn enter(&mut self, first: &str, later: &str) -> Outside {
         self.begin();

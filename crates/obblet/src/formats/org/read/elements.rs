@@ -42,7 +42,7 @@ impl Reader<'_> {
     pub(super) fn elements(&mut self, range: Range<usize>) -> Vec<Block> {
         let mut blocks = Vec::new();
         let mut at = range.start;
-        while at < range.end {
+        while at < range.end && !work::is_over() {
             let Some(line) = self.lines.get(at) else { break };
             if line.is_blank() {
                 at += 1;

@@ -71,6 +71,8 @@ pub(crate) fn read(
     let lines = sources.lines();
     let survey = Survey::of(&lines);
     let settings = Settings::of(&lines, &survey.in_text, resolver);
+    let bytes = sources.list.iter().map(|source| source.text.len()).sum();
+    let macro_room = inlines::macros::room_of(bytes);
     let mut reader = Reader {
         lines,
         sources: &sources,
@@ -87,7 +89,7 @@ pub(crate) fn read(
         open_blocks: Vec::new(),
         depth: 0,
         counters: std::collections::HashMap::new(),
-        expansions: 0,
+        macro_room,
         in_link: false,
         code_line: 0,
     };
@@ -128,8 +130,8 @@ struct Reader<'s> {
     depth: usize,
     /// The counters of the macro `n`.
     counters: std::collections::HashMap<String, i64>,
-    /// Bytes that macros have given so far.
-    expansions: usize,
+    /// Bytes that macros may still give.
+    macro_room: usize,
     /// Whether the words of a link are read, which hold no links.
     in_link: bool,
     /// The number of the last numbered line of code.

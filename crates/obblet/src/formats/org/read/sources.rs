@@ -5,15 +5,13 @@ use crate::document::Place;
 use crate::findings::{Code, Findings};
 use crate::formats::text_source;
 use crate::resolver::Resolver;
+use crate::work;
 use std::collections::HashMap;
 use std::ops::Range;
 use std::sync::Arc;
 
 /// How deep files may include each other.
 const DEEPEST: usize = 20;
-
-/// Bytes that all included files may have together.
-const MOST_INCLUDED: usize = 64 << 20;
 
 /// A text that lines are of.
 #[derive(Debug, Clone)]
@@ -49,7 +47,8 @@ impl Sources {
             findings,
             open: Vec::new(),
             level: 0,
-            left: MOST_INCLUDED,
+            files_left: work::limit(|limits| limits.included_files),
+            bytes_left: work::limit(|limits| limits.included_bytes),
         };
         gathering.source(0, 0..text.len(), 0);
         gathering.sources
@@ -113,7 +112,8 @@ struct Gathering<'g> {
     open: Vec<String>,
     /// The level of the last heading.
     level: i16,
-    left: usize,
+    files_left: usize,
+    bytes_left: usize,
 }
 
 impl Gathering<'_> {
@@ -184,12 +184,15 @@ impl Gathering<'_> {
         if self.open.contains(&name) || self.open.len() >= DEEPEST {
             return self.findings.add_about(Code::IncludeCircular, &name, Some(place));
         }
-        let text = file(self.resolver, &name).filter(|text| text.len() <= self.left);
+        let is_room = self.files_left > 0;
+        let text = is_room.then(|| file(self.resolver, &name)).flatten();
+        let text = text.filter(|text| text.len() <= self.bytes_left);
         let range = text.as_ref().and_then(|text| request.range(text));
         let (Some(text), Some(range)) = (text, range) else {
             return self.findings.add_about(Code::IncludeMissing, &name, Some(place));
         };
-        self.left -= text.len();
+        self.bytes_left -= text.len();
+        self.files_left -= 1;
         if let Some(block) = &request.block {
             let content = text.get(range).unwrap_or_default();
             return self.take_as_block(&name, block, content);

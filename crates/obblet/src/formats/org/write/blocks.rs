@@ -11,6 +11,7 @@ use crate::document::{
 use crate::findings::Code;
 use crate::formats::org::ORG;
 use crate::math::Formula;
+use crate::work;
 
 /// The name of the file that the works of a document are to be in.
 pub(super) const WORKS: &str = "works.bib";
@@ -18,6 +19,10 @@ pub(super) const WORKS: &str = "works.bib";
 impl Writer<'_> {
     pub(super) fn blocks(&mut self, blocks: &[Block]) {
         for block in blocks {
+            work::count_output(self.out.len());
+            if work::is_over() {
+                return;
+            }
             self.place = block.place;
             self.block(block);
         }

@@ -95,7 +95,7 @@ impl Reader {
     fn blocks(&mut self, chunks: &[Chunk<'_>]) -> Vec<Block> {
         let mut blocks = Vec::new();
         let mut at = 0;
-        while let Some(chunk) = chunks.get(at) {
+        while let Some(chunk) = chunks.get(at).filter(|_| !work::is_over()) {
             let rest = chunks.get(at..).unwrap_or_default();
             work::count(1 + chunk.lines.len());
             let taken = self

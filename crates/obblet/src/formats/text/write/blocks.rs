@@ -10,6 +10,7 @@ use crate::document::{
 use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
 use crate::formats::code_content;
+use crate::work;
 use unicode_width::UnicodeWidthStr as _;
 
 /// The shortest line below a heading.
@@ -59,8 +60,14 @@ impl Writer<'_> {
     /// Blocks with an empty line between them.
     pub(super) fn blocks(&mut self, blocks: &[Block], width: Option<usize>) -> Vec<String> {
         let mut lines = Vec::new();
+        let mut bytes = 0;
         for block in blocks {
+            work::count_output(bytes);
+            if work::is_over() {
+                break;
+            }
             let more = self.block(block, width);
+            bytes += more.iter().map(String::len).sum::<usize>();
             join(&mut lines, more);
         }
         lines

@@ -11,6 +11,7 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{Container, THEMATIC_BREAK, TITLE, VERSE, code_style};
+use crate::work;
 
 /// What blocks stand in.
 #[derive(Debug, Clone, Default)]
@@ -71,6 +72,10 @@ impl<'d> Writer<'d> {
         let mut last: Option<&Block> = None;
         let mut around = around.clone();
         for block in blocks {
+            work::count_output(out.len());
+            if work::is_over() {
+                return;
+            }
             self.place = block.place;
             let start = out.len();
             let grows = last.is_some_and(|last| grow_together(last, block, &around));

@@ -3,11 +3,19 @@
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
 use super::{Reader, Spot, raw};
-use crate::document::plain_text;
+use crate::document::{Place, plain_text};
 use crate::findings::Code;
+use crate::work;
 
-/// Bytes that all macros of a document may give together.
-const MOST_EXPANDED: usize = 1 << 22;
+/// Bytes that all macros of a document may give together: so many for each of its own, and in any case.
+const GIVEN_PER_BYTE: usize = 16;
+const GIVEN_AT_LEAST: usize = 1 << 16;
+
+/// How many bytes the macros of a document of this size may give.
+pub(in super::super) fn room_of(bytes: usize) -> usize {
+    let room = GIVEN_AT_LEAST.saturating_add(bytes.saturating_mul(GIVEN_PER_BYTE));
+    room.min(work::limit(|limits| limits.included_bytes))
+}
 
 impl Reader<'_> {
     /// `{{{name}}}` or `{{{name(one, two)}}}`
@@ -45,11 +53,13 @@ impl Reader<'_> {
             self.findings.count(Code::CodeNotRun, &name, Some(place));
             return None;
         }
-        self.expansions += expansion.len();
-        if self.expansions > MOST_EXPANDED || depth + 1 >= super::DEEPEST {
-            self.findings.count(Code::MacroLimit, &name, Some(place));
-            return None;
+        let Some(room) = self.macro_room.checked_sub(expansion.len()) else {
+            return self.too_many_macros(&name, place);
+        };
+        if depth + 1 >= super::DEEPEST {
+            return self.too_many_macros(&name, place);
         }
+        self.macro_room = room;
         let content = Leaf::of_text(&expansion, place);
         let content = self.objects(&content, 0..expansion.len(), depth + 1);
         self.flush(line);
@@ -57,9 +67,14 @@ impl Reader<'_> {
         Some(close + 3)
     }
 
+    fn too_many_macros(&mut self, name: &str, place: Place) -> Option<usize> {
+        self.findings.count(Code::MacroLimit, name, Some(place));
+        None
+    }
+
     fn expansion(&mut self, name: &str, arguments: &[String]) -> Option<String> {
         if let Some(body) = self.settings.macros.get(name) {
-            return Some(filled(body, arguments));
+            return Some(filled(body, arguments, self.macro_room));
         }
         let value = |reader: &Self, key: &str| reader.settings.values.get(key).cloned();
         let first = || arguments.first().map(|argument| argument.trim().to_string());
@@ -111,11 +126,12 @@ fn arguments(text: &str) -> Vec<String> {
     arguments
 }
 
-/// The body with its arguments: `$1` to `$9`, and `$0` for all that was given.
-fn filled(body: &str, arguments: &[String]) -> String {
+/// The body with its arguments: `$1` to `$9`, and `$0` for all that was given. It ends soon after so many
+/// bytes.
+fn filled(body: &str, arguments: &[String], most: usize) -> String {
     let mut out = String::new();
     let mut characters = body.chars().peekable();
-    while let Some(c) = characters.next() {
+    while let Some(c) = characters.next().filter(|_| out.len() <= most) {
         let digit = (c == '$').then(|| characters.peek().and_then(|c| c.to_digit(10))).flatten();
         match digit {
             Some(0) => out.push_str(&arguments.join(",")),

@@ -6,7 +6,7 @@ mod entities;
 mod formulas;
 mod leaf;
 mod links;
-mod macros;
+pub(super) mod macros;
 mod marks;
 mod plain;
 mod scripts;
@@ -90,7 +90,7 @@ impl Reader<'_> {
         let mut line = LineBuilder::default();
         let bytes = leaf.text.as_bytes();
         let mut at = range.start;
-        while at < range.end {
+        while at < range.end && !work::is_over() {
             work::count(1);
             let rest = bytes.get(at..range.end).unwrap_or_default();
             let is_special = |byte: &u8| SPECIAL.get(usize::from(*byte)).copied().unwrap_or(false);
