@@ -317,8 +317,8 @@ impl Front<'_> {
         let Meaning::Macro(known) = self.meaning(name) else { return };
         let mut body = known.body.clone();
         body.extend(more);
-        if body.len() > super::MADE_TOKENS / 100 {
-            return self.exhausted();
+        if !self.may_make(body.len()) {
+            return;
         }
         let parameters = Parameters::Counted { count: 0, optional: None };
         self.give_macro(name, Macro { parameters, body }, true);

@@ -99,6 +99,9 @@ impl Front<'_> {
                 kinds.iter().map(|kind| self.specified(kind, at.spot)).collect()
             }
         };
+        if !self.may_make(length_of(&called.body, &arguments)) {
+            return true;
+        }
         let mut made = self.new_list();
         for token in &called.body {
             match token {
@@ -557,4 +560,17 @@ fn in_case(tokens: Vec<Located>, is_upper: bool) -> Vec<Located> {
         }
     }
     changed
+}
+
+/// How many tokens a body has with its arguments.
+fn length_of(body: &[Token], arguments: &[Vec<Located>]) -> usize {
+    let of_argument = |number: u8| {
+        let argument = usize::from(number).checked_sub(1).and_then(|at| arguments.get(at));
+        argument.map_or(0, Vec::len)
+    };
+    let length = |token: &Token| match token {
+        Token::Argument(number) => of_argument(*number),
+        _ => 1,
+    };
+    body.iter().map(length).sum()
 }

@@ -8,7 +8,8 @@ use super::meaning::{Meaning, PRIMITIVES};
 use super::registers::{RegisterId, Registers};
 use super::token::{Category, Located, Name, Names, Spot, Token};
 use super::{
-    DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, MADE_AT_LEAST, MADE_PER_BYTE, MADE_TOKENS, PRELUDE,
+    AT_ONCE_AT_LEAST, AT_ONCE_PER_BYTE, DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, MADE_AT_LEAST,
+    MADE_PER_BYTE, MADE_TOKENS, PRELUDE,
 };
 use crate::document::CompactString;
 use crate::findings::{Code, Findings};
@@ -68,6 +69,8 @@ pub(crate) struct Front<'r> {
     pub(super) made: usize,
     /// How many tokens macros may make.
     pub(super) may_make: usize,
+    /// How many of them at once.
+    pub(super) at_once: usize,
     /// How many macros may be expanded.
     pub(super) may_expand: usize,
     /// How many files, and how many bytes of them, may still be read in.
@@ -103,6 +106,7 @@ impl<'r> Front<'r> {
             expansions: 0,
             made: 0,
             may_make: MADE_AT_LEAST,
+            at_once: AT_ONCE_AT_LEAST,
             may_expand: work::limit(|limits| limits.expansions),
             files_left: work::limit(|limits| limits.included_files),
             bytes_left: work::limit(|limits| limits.included_bytes),
@@ -115,7 +119,7 @@ impl<'r> Front<'r> {
         while front.next().is_some() {}
         front.expansions = 0;
         front.made = 0;
-        front.may_make += MADE_PER_BYTE * text.len();
+        front.allow_for(text.len());
         front.kept = kept;
         front.sources.push(Included { name: CompactString::default(), text: text.clone() });
         front.levels = Levels::of(TextLevel::new(text, 0, false));
@@ -238,15 +242,31 @@ impl<'r> Front<'r> {
         }
     }
 
+    /// Lets macros make more, for so many bytes that are read.
+    fn allow_for(&mut self, bytes: usize) {
+        self.may_make += MADE_PER_BYTE * bytes;
+        self.at_once += AT_ONCE_PER_BYTE * bytes;
+    }
+
+    /// Whether so many tokens may be made at once; if not, no macro is expanded from now on.
+    pub(super) fn may_make(&mut self, tokens: usize) -> bool {
+        let made = self.made.saturating_add(tokens);
+        let may = tokens <= self.at_once && made <= self.may_make.min(MADE_TOKENS);
+        if !may {
+            self.exhausted();
+        }
+        may
+    }
+
     /// Puts tokens before everything that comes next.
     pub(crate) fn push(&mut self, tokens: Vec<Located>) {
         if tokens.is_empty() {
             return self.give_back(tokens);
         }
-        self.made += tokens.len();
-        if self.made > self.may_make.min(MADE_TOKENS) {
-            return self.exhausted();
+        if !self.may_make(tokens.len()) {
+            return;
         }
+        self.made += tokens.len();
         // Loops would pile up lists that are used up.
         self.settle();
         self.levels.push(Level::Tokens(tokens, 0));
@@ -386,7 +406,7 @@ impl<'r> Front<'r> {
         }
         self.bytes_left -= text.len();
         self.files_left -= 1;
-        self.may_make += MADE_PER_BYTE * text.len();
+        self.allow_for(text.len());
         let known = self.sources.iter().position(|source| source.name == name);
         let source = known.unwrap_or_else(|| {
             self.sources.push(Included { name: name.into(), text: text.clone() });

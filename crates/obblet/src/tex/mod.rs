@@ -33,12 +33,17 @@ const GIVEN_BACK: usize = 200_000;
 
 /// How many tokens macros may make: so many for each byte that is read, and for a document that is short;
 /// and never more than the last number.
-const MADE_PER_BYTE: usize = 200;
-const MADE_AT_LEAST: usize = 200_000;
+const MADE_PER_BYTE: usize = 24;
+const MADE_AT_LEAST: usize = 100_000;
 const MADE_TOKENS: usize = 20_000_000;
+
+/// How many of them one macro may make at once.
+const AT_ONCE_PER_BYTE: usize = 3;
+const AT_ONCE_AT_LEAST: usize = 30_000;
 
 /// The same in a formula that defines macros of its own.
 const MADE_IN_FORMULA: usize = 1_000;
+const MADE_PER_BYTE_IN_FORMULA: usize = 20;
 
 /// How deep files may include each other.
 const INCLUDE_DEPTH: usize = 20;
@@ -56,7 +61,7 @@ const PRELUDE: &str = include_str!("prelude.tex");
 /// read.
 pub(crate) fn expanded(source: &str) -> Option<String> {
     let mut front = Front::new(source.into(), &|_| None, &[]);
-    front.may_make = MADE_IN_FORMULA + MADE_PER_BYTE / 10 * source.len();
+    front.may_make = MADE_IN_FORMULA + MADE_PER_BYTE_IN_FORMULA * source.len();
     let mut tokens = Vec::new();
     while let Some(located) = front.next() {
         match located.token {

@@ -29,7 +29,7 @@ const AT_LEAST: usize = 4 << 20;
 fn main() {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
     match arguments.iter().map(String::as_str).collect::<Vec<_>>()[..] {
-        ["--measure", size, from, to] => measure(number(size), number(from)..number(to)),
+        ["--measure", size, ref which @ ..] => measure(number(size), which),
         ["--count"] => println!("{}", kinds().len()),
         ["--list", ..] => println!("hostile_sources_stay_in_proportion: test"),
         _ => all_in_proportion(),
@@ -61,9 +61,10 @@ fn measured(task: Task, kind: &Kind, source: &[u8]) -> usize {
     task.run(kind, source)
 }
 
-/// Every kind under a task at a size, and one line on each.
-fn measure(size: usize, which: std::ops::Range<usize>) {
-    for kind in &kinds()[which] {
+/// Some kinds, by their numbers, under every task at a size; a line on each.
+fn measure(size: usize, which: &[&str]) {
+    let kinds = kinds();
+    for kind in which.iter().map(|which| &kinds[number(which)]) {
         let source = kind.source(size);
         for task in TASKS {
             let Taken { written, memory } = taken(task, kind, &source);

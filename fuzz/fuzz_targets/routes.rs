@@ -1,0 +1,27 @@
+//! What is done with a source, whatever its format.
+
+use obblet::check::{CheckOptions, check};
+use obblet::compare::{CompareOptions, compare};
+use obblet::{Format, ReadOptions, WriteOptions, convert, read};
+
+const FORMATS: [Format; 6] = [
+    Format::Html,
+    Format::Markdown,
+    Format::Word,
+    Format::Latex,
+    Format::Org,
+    Format::Text,
+];
+
+/// Into every format and, from there, read again; compared with itself; checked.
+pub fn all(bytes: &[u8], from: Format) {
+    let options = ReadOptions::default();
+    let Ok(reading) = read(bytes, from, &options) else { return };
+    for to in FORMATS {
+        let Ok(written) = convert(bytes, from, &WriteOptions::format(to)) else { continue };
+        read(&written.bytes, to, &options).expect("what is written can be read");
+    }
+    let (document, same) = (&reading.document, CompareOptions::default());
+    assert!(compare(document, document, &same).is_same(), "it differs from itself");
+    check(bytes, from, &CheckOptions::default(), &()).expect("what can be read can be checked");
+}
