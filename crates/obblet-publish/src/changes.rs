@@ -2,6 +2,7 @@
 
 use crate::PublishOptions;
 use crate::fingerprint::Fingerprint;
+use crate::made::has_search;
 use crate::plan::{Action, Entry, Plan, State, hash_of_file};
 use crate::standing::{Standing, Standings};
 use rayon::prelude::*;
@@ -50,6 +51,9 @@ impl Plan {
         if known.settings != entry.settings(self.format) {
             return changed("its house, its folder's settings or Obblet itself has changed".into());
         }
+        if target == Standing::Doubtful {
+            return changed(format!("{} may not be whole: the last run did not end", entry.target));
+        }
         for (path, hash) in &known.needs {
             if self.hash_of(path) != *hash {
                 return changed(format!("{path}, which it includes, has changed"));
@@ -66,6 +70,9 @@ impl Plan {
             match standings.at_a_glance(target) {
                 Standing::Ours => {}
                 Standing::Missing => return changed(format!("{target} is missing")),
+                Standing::Doubtful => {
+                    return changed(format!("{target} may not be whole: the last run did not end"));
+                }
                 Standing::Foreign => {
                     let why = format!("{target} was changed since the last run");
                     return (State::InConflict, why);
@@ -75,7 +82,10 @@ impl Plan {
         if target == Standing::Missing {
             return changed(format!("{} is missing", entry.target));
         }
+        // The words of a page for the search come from its document alone.
+        let is_index_lost = self.left_behind.is_unfinished() && has_search(self);
         match rebuild {
+            _ if is_index_lost => changed("the last run did not end".into()),
             true => changed("everything is made anew".into()),
             false => (State::Unchanged, "it is as it was".into()),
         }

@@ -7,6 +7,7 @@ use crate::made;
 use crate::plan::{Action, Entry, Plan, State};
 use crate::record::{Record, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
+use crate::search::is_shard;
 use crate::standing::Standing;
 use crate::worker::Shared;
 use std::collections::{BTreeMap, HashMap, HashSet};
@@ -131,7 +132,9 @@ pub(crate) fn finished_record(
         if record.targets.contains_key(target) {
             continue;
         }
-        let is_pruned = options.prune && !stopped && !kept.contains(target.as_str());
+        // Words that no page has any more would still be found.
+        let is_unused = options.prune || (shared.search.is_some() && is_shard(target));
+        let is_pruned = is_unused && !stopped && !kept.contains(target.as_str());
         if is_pruned && shared.output.remove(target).is_ok_and(|gone| gone) {
             let of_target = left_behind.get(target);
             if let Some(outcome) = of_target.and_then(|at| outcomes.get_mut(*at)) {

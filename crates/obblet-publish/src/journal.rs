@@ -1,11 +1,14 @@
 //! What a run has written so far. A run that is killed leaves its journal behind; the next one
 //! knows by it which files are ours though the record does not say so, and which half-written files
 //! to take away. It is there only while a run lasts, and keeps two runs apart.
+//!
+//! Lines reach the disk when the system likes: after a power cut some may be missing. That there was a run
+//! which did not end is known all the same, by the file itself.
 
 use crate::fingerprint::Fingerprint;
 use crate::inside;
 use crate::record::RECORD_NAME;
-use crate::write::{WriteFailure, part_path};
+use crate::write::{WriteFailure, part_path, sync_folder};
 use cap_std::ambient_authority;
 use cap_std::fs::{Dir, OpenOptions};
 use std::collections::HashMap;
@@ -46,6 +49,8 @@ impl Journal {
         if !text.is_empty() && !text.ends_with(b"\n") {
             file.write_all(b"\n").map_err(failed)?;
         }
+        // Behind a power cut it must be there before anything else of this run is.
+        file.sync_all().and_then(|()| sync_folder(output)).map_err(failed)?;
         Ok(Some(Self { path, file: Mutex::new(file) }))
     }
 
@@ -71,14 +76,44 @@ fn open(output: &Path) -> io::Result<File> {
     folder.open_with(JOURNAL_NAME, &how).map(cap_std::fs::File::into_std)
 }
 
-/// What a run that was killed has written: every content that each target may hold.
-pub(crate) fn left_behind(output: &Path) -> HashMap<String, Vec<Fingerprint>> {
-    let text = inside::read(output, Path::new(JOURNAL_NAME)).unwrap_or_default();
-    let mut written: HashMap<String, Vec<Fingerprint>> = HashMap::new();
-    for (hash, target) in entries(&text) {
-        written.entry(target.to_string()).or_default().push(hash);
+/// What a run left behind that did not end.
+#[derive(Debug, Clone, Default)]
+pub(crate) struct LeftBehind {
+    /// There was such a run.
+    is_unfinished: bool,
+    /// What it wrote: every content that each target may hold.
+    written: HashMap<String, Vec<Fingerprint>>,
+}
+
+impl LeftBehind {
+    pub(crate) fn of(output: &Path) -> Self {
+        let Ok(text) = inside::read(output, Path::new(JOURNAL_NAME)) else {
+            return Self::default();
+        };
+        let mut written: HashMap<String, Vec<Fingerprint>> = HashMap::new();
+        for (hash, target) in entries(&text) {
+            written.entry(target.to_string()).or_default().push(hash);
+        }
+        Self { is_unfinished: true, written }
     }
-    written
+
+    /// Whether it wrote this content there.
+    pub(crate) fn has_written(&self, target: &str, there: Fingerprint) -> bool {
+        self.written.get(target).is_some_and(|written| written.contains(&there))
+    }
+
+    /// Whether files may not be whole, and written though no line says so.
+    pub(crate) fn is_unfinished(&self) -> bool {
+        self.is_unfinished
+    }
+
+    /// Whether a file is what a power cut may leave of this content: its beginning, with zero bytes where
+    /// the rest is not there yet.
+    pub(crate) fn is_part_of(&self, there: &[u8], content: &[u8]) -> bool {
+        let written = there.iter().zip(content).take_while(|(one, other)| one == other).count();
+        let rest = there.get(written..).unwrap_or_default();
+        self.is_unfinished && there.len() <= content.len() && rest.iter().all(|byte| *byte == 0)
+    }
 }
 
 fn entries(text: &[u8]) -> impl Iterator<Item = (Fingerprint, &str)> {

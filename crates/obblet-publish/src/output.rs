@@ -2,12 +2,12 @@
 //! every file appears whole.
 
 use crate::fingerprint::Fingerprint;
-use crate::journal::Journal;
+use crate::journal::{Journal, LeftBehind};
 use crate::plan::Plan;
 use crate::record::Record;
 use crate::standing::Standings;
-use crate::write::{WriteFailure, backup_path, write_target};
-use std::collections::{HashMap, HashSet};
+use crate::write::{WriteFailure, backup_path, part_path, sync_all, write_target};
+use std::collections::HashSet;
 use std::path::{Path, PathBuf};
 use std::sync::{Arc, Mutex, PoisonError};
 
@@ -39,11 +39,13 @@ impl Put {
 pub(crate) struct Output {
     root: PathBuf,
     before: Arc<Record>,
-    left_behind: HashMap<String, Vec<Fingerprint>>,
+    left_behind: LeftBehind,
     journal: Journal,
     overwrite: bool,
     /// Folders that are known to lie inside the output folder.
     inside: Mutex<HashSet<PathBuf>>,
+    /// Files that were written and may not be on the disk yet.
+    unsynced: Mutex<Vec<PathBuf>>,
 }
 
 impl Output {
@@ -60,6 +62,7 @@ impl Output {
             journal,
             overwrite,
             inside: Mutex::default(),
+            unsynced: Mutex::default(),
         }))
     }
 
@@ -72,9 +75,16 @@ impl Output {
     pub(crate) fn put(&self, target: &str, bytes: &[u8]) -> Put {
         let hash = Fingerprint::of(bytes);
         let path = self.root.join(target);
+        if self.left_behind.is_unfinished() {
+            // Its line in the journal may not have reached the disk.
+            let _ = std::fs::remove_file(part_path(&path));
+        }
         let is_foreign = match std::fs::read(&path) {
             Ok(there) if there == bytes => return Put::Same(hash),
-            Ok(there) => !self.standings().is_ours(target, Fingerprint::of(&there)),
+            Ok(there) => {
+                !self.standings().is_ours(target, Fingerprint::of(&there))
+                    && !self.left_behind.is_part_of(&there, bytes)
+            }
             // A folder or a link that leads nowhere is not ours.
             Err(_) => path.symlink_metadata().is_ok(),
         };
@@ -101,7 +111,9 @@ impl Output {
             std::fs::rename(path, backup_path(path)).map_err(failed)?;
         }
         self.journal.note(target, hash).map_err(failed)?;
-        write_target(path, bytes).map_err(|failure| failure.to_string())
+        write_target(path, bytes).map_err(|failure| failure.to_string())?;
+        self.unsynced.lock().unwrap_or_else(PoisonError::into_inner).push(path.to_path_buf());
+        Ok(())
     }
 
     /// Makes the folder of a target, and refuses one that a symbolic link leads out of the output
@@ -158,6 +170,9 @@ impl Output {
     /// Ends the run with its record. Where nothing has changed, nothing is written.
     pub(crate) fn close(self, record: &Record) -> Result<(), WriteFailure> {
         let is_same = self.before.written.is_some() && record.is_same(&self.before);
+        // What the record says must be on the disk before it is, and the record before the journal goes.
+        let unsynced = self.unsynced.into_inner().unwrap_or_else(PoisonError::into_inner);
+        sync_all(&self.root, &unsynced)?;
         if !is_same {
             record.save(&self.root)?;
         }

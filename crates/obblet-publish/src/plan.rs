@@ -2,7 +2,7 @@
 
 use crate::fingerprint::Fingerprint;
 use crate::inside;
-use crate::journal::left_behind;
+use crate::journal::LeftBehind;
 use crate::record::Record;
 use crate::scope::{Scope, ScopeError, Split};
 use crate::walk::{FoundKind, walk};
@@ -199,7 +199,7 @@ pub struct Plan {
     targets: HashSet<String>,
     /// Sources that are gone, by their content.
     pub(crate) gone: HashMap<Fingerprint, Vec<String>>,
-    pub(crate) left_behind: HashMap<String, Vec<Fingerprint>>,
+    pub(crate) left_behind: LeftBehind,
 }
 
 impl Plan {
@@ -213,7 +213,7 @@ impl Plan {
         options.with_crew(|| {
             let (plan, (before, left)) = rayon::join(
                 || Self::of_sources(&root, options),
-                || (Record::load(&output), left_behind(&output)),
+                || (Record::load(&output), LeftBehind::of(&output)),
             );
             let mut plan = plan?;
             plan.before = Arc::new(before);
@@ -255,7 +255,7 @@ impl Plan {
             indexes: HashMap::new(),
             targets: HashSet::new(),
             gone: HashMap::new(),
-            left_behind: HashMap::new(),
+            left_behind: LeftBehind::default(),
         };
         plan.index_sources();
         plan.find_indexes();

@@ -2,7 +2,7 @@
 //! `docs/record.md`.
 
 use crate::fingerprint::Fingerprint;
-use crate::write::{WriteFailure, write_target};
+use crate::write::{WriteFailure, write_durably};
 use obblet::document::Position;
 use obblet::findings::{Code, Finding};
 use serde::{Deserialize, Serialize};
@@ -205,7 +205,8 @@ impl Record {
 
     /// Writes the record: one line a source and a target, so that two of them can be compared.
     pub(crate) fn save(&self, output: &Path) -> Result<(), WriteFailure> {
-        write_target(&output.join(RECORD_NAME), self.to_text().as_bytes())
+        let path = output.join(RECORD_NAME);
+        write_durably(&path, self.to_text().as_bytes())
     }
 
     /// Whether two records say the same.

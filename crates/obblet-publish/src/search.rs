@@ -28,6 +28,10 @@ impl SearchIndex {
     /// What an earlier run has written, for pages that stay as they are.
     pub(crate) fn load(plan: &Plan) -> Self {
         let mut index = Self::default();
+        // A run that did not end has left files of two indexes, or parts of them.
+        if plan.left_behind.is_unfinished() {
+            return index;
+        }
         let folder = plan.output.join(FOLDER);
         let Some(pages) = read_call::<Vec<(String, String, String)>>(&folder.join("pages.js"))
         else {
@@ -111,6 +115,12 @@ impl SearchIndex {
         );
         files
     }
+}
+
+/// Whether a target is one of the files with words.
+pub(crate) fn is_shard(target: &str) -> bool {
+    let name = target.strip_prefix(FOLDER).and_then(|rest| rest.strip_prefix("/w-"));
+    name.is_some_and(|name| name.ends_with(".js"))
 }
 
 /// The file that a word is in: by its first letter.

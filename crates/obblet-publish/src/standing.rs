@@ -1,8 +1,8 @@
 //! Whose a file in the output folder is.
 
 use crate::fingerprint::Fingerprint;
+use crate::journal::LeftBehind;
 use crate::record::Record;
-use std::collections::HashMap;
 use std::fs::Metadata;
 use std::path::Path;
 use std::time::SystemTime;
@@ -16,6 +16,8 @@ pub(crate) enum Standing {
     Ours,
     /// Something that we did not write, or that was changed since.
     Foreign,
+    /// The same, or what a power cut left of something that we wrote: whoever writes it finds out.
+    Doubtful,
 }
 
 /// What is known of the files in the output folder.
@@ -23,23 +25,18 @@ pub(crate) enum Standing {
 pub(crate) struct Standings<'r> {
     output: &'r Path,
     before: &'r Record,
-    /// What a run that was killed has written.
-    left_behind: &'r HashMap<String, Vec<Fingerprint>>,
+    left_behind: &'r LeftBehind,
 }
 
 impl<'r> Standings<'r> {
-    pub(crate) fn of(
-        output: &'r Path,
-        before: &'r Record,
-        left_behind: &'r HashMap<String, Vec<Fingerprint>>,
-    ) -> Self {
+    pub(crate) fn of(output: &'r Path, before: &'r Record, left_behind: &'r LeftBehind) -> Self {
         Self { output, before, left_behind }
     }
 
     /// Whether a run wrote exactly this content there.
     pub(crate) fn is_ours(&self, target: &str, there: Fingerprint) -> bool {
         self.before.targets.get(target) == Some(&there)
-            || self.left_behind.get(target).is_some_and(|written| written.contains(&there))
+            || self.left_behind.has_written(target, there)
     }
 
     /// Looks at a target. One that the system says was not touched since the record was written is
@@ -53,6 +50,7 @@ impl<'r> Standings<'r> {
         }
         match std::fs::read(&path) {
             Ok(there) if self.is_ours(target, Fingerprint::of(&there)) => Standing::Ours,
+            Ok(_) if self.left_behind.is_unfinished() => Standing::Doubtful,
             _ => Standing::Foreign,
         }
     }

@@ -1,6 +1,7 @@
 //! Writing files so that each appears whole or not at all.
 
 use std::ffi::OsString;
+use std::fs::File;
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 use thiserror::Error;
@@ -76,6 +77,59 @@ pub(crate) fn write_target(path: &Path, bytes: &[u8]) -> Result<(), WriteFailure
         let _ = std::fs::remove_file(&part);
         WriteFailure { path: path.to_path_buf(), error }
     })
+}
+
+/// The same, and on the disk when this returns.
+pub(crate) fn write_durably(path: &Path, bytes: &[u8]) -> Result<(), WriteFailure> {
+    let failed = |error| WriteFailure { path: path.to_path_buf(), error };
+    let part = part_path(path);
+    let written = File::create(&part).and_then(|mut file| {
+        file.write_all(bytes)?;
+        file.sync_all()
+    });
+    written.and_then(|()| std::fs::rename(&part, path)).map_err(failed)?;
+    sync_folder(path.parent().unwrap_or(Path::new("."))).map_err(failed)
+}
+
+/// How many files are synchronised one by one.
+const FEW: usize = 200;
+
+/// Brings files of a folder to the disk. Many of them at once, where the system can: one by one that takes
+/// longer than to write them.
+pub(crate) fn sync_all(folder: &Path, files: &[PathBuf]) -> Result<(), WriteFailure> {
+    if files.len() > FEW && sync_file_system(folder) {
+        return Ok(());
+    }
+    for path in files {
+        match File::open(path).and_then(|file| file.sync_all()) {
+            // Somebody else has taken it away.
+            Err(error) if error.kind() == io::ErrorKind::NotFound => {}
+            Err(error) if error.kind() != io::ErrorKind::PermissionDenied => {
+                return Err(WriteFailure { path: path.clone(), error });
+            }
+            _ => {}
+        }
+    }
+    Ok(())
+}
+
+#[cfg(target_os = "linux")]
+fn sync_file_system(folder: &Path) -> bool {
+    File::open(folder).is_ok_and(|folder| rustix::fs::syncfs(folder).is_ok())
+}
+
+#[cfg(not(target_os = "linux"))]
+fn sync_file_system(_: &Path) -> bool {
+    false
+}
+
+/// Brings the names in a folder to the disk, where folders can be opened for that.
+pub(crate) fn sync_folder(folder: &Path) -> io::Result<()> {
+    #[cfg(unix)]
+    File::open(folder)?.sync_all()?;
+    #[cfg(not(unix))]
+    let _ = folder;
+    Ok(())
 }
 
 /// A free name for a backup: `page.html.bak`, then `page.html.bak2`.

@@ -12,6 +12,7 @@ use crate::Format;
 use crate::document::{Block, Document, Place, SourceMap};
 use crate::findings::{Code, Findings};
 use crate::work;
+use std::cell::OnceCell;
 use std::ops::Range;
 
 /// How many words in a row may have reached nothing without a finding, where macros decide what becomes
@@ -78,6 +79,8 @@ pub(crate) struct SourceAccount<'t> {
     formulas: u64,
     /// Words of gaps that the document has as often as the sources have them.
     kept_words: KeptWords,
+    /// Where the lines of a page begin but for the first, once somebody asks.
+    line_starts: OnceCell<Vec<usize>>,
 }
 
 impl<'t> SourceAccount<'t> {
@@ -115,6 +118,7 @@ impl<'t> SourceAccount<'t> {
             moved: 0,
             formulas: 0,
             kept_words: KeptWords::default(),
+            line_starts: OnceCell::new(),
         }
     }
 
@@ -340,14 +344,23 @@ impl<'t> SourceAccount<'t> {
             None => {
                 let source = u32::try_from(number).unwrap_or(u32::MAX);
                 // Places of pages are lines.
-                let line = || self.texts.get(number)?.get(..gap.start)?.rfind('\n');
                 let start = match self.format {
-                    Format::Html => line().map_or(0, |end| end + 1),
+                    Format::Html => self.start_of_line(gap.start),
                     _ => gap.start,
                 };
                 Place { source, ..Place::new(start, gap.end) }
             }
         }
+    }
+
+    /// Where the line of a page begins in which something stands.
+    fn start_of_line(&self, at: usize) -> usize {
+        let starts = self.line_starts.get_or_init(|| {
+            let page = self.texts.first().map_or(&[][..], |text| text.as_bytes());
+            memchr::memchr_iter(b'\n', page).map(|end| end + 1).collect()
+        });
+        let line = starts.partition_point(|start| *start <= at).checked_sub(1);
+        line.and_then(|line| starts.get(line)).copied().unwrap_or(0)
     }
 
     /// Where in its source a block begins, where that is known.

@@ -50,7 +50,9 @@ impl Front<'_> {
         let id = self.registers.counter_or_new(name);
         let value = self.registers.get(id);
         self.registers.set(id, value.saturating_add(1));
-        self.registers.reset_below(id);
+        if !self.registers.reset_below(id) {
+            self.exhausted();
+        }
     }
 
     /// How a counter is shown, by its own `\the…` command.

@@ -3,6 +3,9 @@
 use super::token::Name;
 use crate::hashing::QuickMap;
 
+/// How many counters may be set back, with every step of those above them.
+const MOST_SET_BACK: usize = 4_000_000;
+
 /// Which counter or length.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(super) struct RegisterId(u32);
@@ -17,6 +20,8 @@ pub(super) struct Registers {
     numbered: QuickMap<(bool, i64), RegisterId>,
     /// How often counters were set back.
     resets: u64,
+    /// How many counters were set back.
+    set_back: usize,
 }
 
 #[derive(Debug, Default)]
@@ -94,10 +99,10 @@ impl Registers {
         }
     }
 
-    /// Sets all counters to zero that stand below this one.
-    pub(super) fn reset_below(&mut self, id: RegisterId) {
+    /// Sets all counters to zero that stand below this one. `false` when that was done too often already.
+    pub(super) fn reset_below(&mut self, id: RegisterId) -> bool {
         if self.at(id).is_none_or(|register| register.below.is_empty()) {
-            return;
+            return true;
         }
         // Counters may be within each other in a circle.
         self.resets += 1;
@@ -106,6 +111,10 @@ impl Registers {
         while let Some(next) = open.pop() {
             let below = self.at_mut(next).map(|it| std::mem::take(&mut it.below));
             let below = below.unwrap_or_default();
+            self.set_back += below.len();
+            if self.set_back > MOST_SET_BACK {
+                return false;
+            }
             for counter in &below {
                 let Some(register) = self.at_mut(*counter) else { continue };
                 register.value = 0;
@@ -117,6 +126,7 @@ impl Registers {
                 register.below = below;
             }
         }
+        true
     }
 
     /// The command that shows a counter, once it is known.

@@ -232,7 +232,7 @@ fn reach_commands(
             end = end_of_length(bytes, behind_name(bytes, end), region.end);
             if KEPT_APART.contains(&name) {
                 let behind = end_of_length(bytes, behind_name(bytes, end), region.end);
-                end = end_of_arguments(bytes, behind, region.end.min(end + LONGEST));
+                end = end_of_arguments(bytes, behind, region.end.min(end + LONGEST)).0;
             }
         } else if let Some((_, groups)) = MEASURED_FIRST.iter().find(|(known, _)| is_it(known)) {
             end = end_of_groups(bytes, end, region.end, *groups);
@@ -242,8 +242,9 @@ fn reach_commands(
                 true => bytes.len().min(end + LONGEST_DEFINITION.min(*budget)),
                 false => region.end.min(end + LONGEST),
             };
-            end = end_of_arguments(bytes, from, limit);
-            *budget = budget.saturating_sub(end.saturating_sub(from));
+            let looked_at;
+            (end, looked_at) = end_of_arguments(bytes, from, limit);
+            *budget = budget.saturating_sub(looked_at);
         }
         aligned.reach(start..end.min(text.len()));
         at = floor(text, end.max(start + 1));
@@ -323,11 +324,13 @@ fn end_of_groups(bytes: &[u8], from: usize, limit: usize, groups: usize) -> usiz
     }
 }
 
-/// Behind the groups in braces and brackets that follow.
-fn end_of_arguments(bytes: &[u8], from: usize, limit: usize) -> usize {
+/// Behind the groups in braces and brackets that follow, and how many bytes were looked at for that.
+fn end_of_arguments(bytes: &[u8], from: usize, limit: usize) -> (usize, usize) {
     let mut end = from;
+    let mut looked_at = 0;
     let mut depth = 0_usize;
     for (at, byte) in bytes.iter().enumerate().take(limit).skip(from) {
+        looked_at += 1;
         match byte {
             b'{' | b'[' => depth += 1,
             b'}' | b']' => {
@@ -342,5 +345,5 @@ fn end_of_arguments(bytes: &[u8], from: usize, limit: usize) -> usize {
             _ => {}
         }
     }
-    end
+    (end, looked_at)
 }

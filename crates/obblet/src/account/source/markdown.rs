@@ -23,9 +23,12 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
     let addresses = memmem::find_iter(text.as_bytes(), "](").map(|at| at + 2);
     let comments = memmem::find_iter(text.as_bytes(), "<!--");
     let mut comments = comments.peekable();
+    // Behind this, no comment ends.
+    let last_end = memmem::rfind(text.as_bytes(), b"-->").unwrap_or(0);
     for start in addresses.chain(std::iter::once(text.len())) {
         while let Some(comment) = comments.next_if(|comment| *comment < start) {
-            passed_over(comment, end_of_comment(text, comment));
+            let end = (comment < last_end).then(|| end_of_comment(text, comment));
+            passed_over(comment, end.flatten());
         }
         passed_over(start, end_of_address(text, start));
     }

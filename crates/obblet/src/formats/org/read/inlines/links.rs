@@ -328,7 +328,17 @@ pub(in crate::formats::org) fn starts_plain_link(out: &str, behind: &str) -> boo
     let Some(before) = out.strip_suffix(':') else { return false };
     let letters = before.bytes().rev().take_while(u8::is_ascii_alphabetic).count();
     let scheme = before.get(before.len() - letters..).unwrap_or_default();
-    PLAIN.contains(&scheme) && plain_length(behind).is_some()
+    PLAIN.contains(&scheme) && starts_address(behind)
+}
+
+/// Signs in which an address has its first letter or slash.
+const ADDRESS_START: usize = 200;
+
+/// Whether an address of any length begins here.
+fn starts_address(text: &str) -> bool {
+    // A sign that an address may end with, or a parenthesis that is closed, comes early or never.
+    let start = text.char_indices().nth(ADDRESS_START).map_or(text.len(), |(at, _)| at);
+    plain_length(text.get(..start).unwrap_or_default()).is_some()
 }
 
 /// How long an address in the text is: it ends before white space and brackets, and not with a sign of
