@@ -1,5 +1,9 @@
 //! Picture files: reading them within limits, and cutting parts out of them.
 
+#[cfg(feature = "avif")]
+mod avif;
+#[cfg(not(feature = "avif"))]
+#[path = "picture_file/no_avif.rs"]
 mod avif;
 mod carried;
 mod kind;
