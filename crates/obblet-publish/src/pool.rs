@@ -9,6 +9,9 @@ use std::sync::mpsc::{self, Receiver, RecvTimeoutError, Sender};
 use std::thread::{self, JoinHandle};
 use std::time::{Duration, Instant};
 
+/// What is done for a job, by its number.
+pub(crate) type Work<R> = dyn Fn(usize, &Cancel) -> R + Send + Sync;
+
 /// How a job ended.
 #[derive(Debug)]
 pub(crate) enum Ended<R> {
@@ -52,7 +55,7 @@ enum Message<R> {
 pub(crate) fn run<R: Send + 'static>(
     count: usize,
     options: &PoolOptions<'_>,
-    work: Arc<dyn Fn(usize, &Cancel) -> R + Send + Sync>,
+    work: Arc<Work<R>>,
     mut ended: impl FnMut(usize, Ended<R>),
 ) -> std::io::Result<()> {
     let (sender, messages) = mpsc::channel();
@@ -79,7 +82,7 @@ struct Shared<R> {
     next: Arc<AtomicUsize>,
     count: usize,
     stopped: Arc<AtomicBool>,
-    work: Arc<dyn Fn(usize, &Cancel) -> R + Send + Sync>,
+    work: Arc<Work<R>>,
     sender: Sender<Message<R>>,
 }
 
