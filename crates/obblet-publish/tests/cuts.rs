@@ -106,7 +106,7 @@ fn fifty_cuts_leave_nothing_behind() {
                 put(&format!(".obblet-part-{RECORD}"), b"{\"version\":");
                 let (folder, name) =
                     names[written - 1].rsplit_once('/').unwrap_or(("", names[written - 1]));
-                put(&format!("{folder}/.obblet-part-{name}").trim_start_matches('/'), b"<!DOC");
+                put(format!("{folder}/.obblet-part-{name}").trim_start_matches('/'), b"<!DOC");
             }
             let report = scene.publish(&PublishOptions::default());
             let now = scene.written();
