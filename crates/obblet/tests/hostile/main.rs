@@ -1,7 +1,8 @@
 //! Hostile sources of every kind (`kinds.txt`), into every format, compared and checked: what comes out
 //! and the memory that is taken stay in proportion to what goes in.
 //!
-//! `scripts/hostile` runs this again under a machine that counts instructions, at two sizes.
+//! `scripts/hostile` runs this again under a machine that counts instructions, at two sizes;
+//! `cargo test --release -p obblet --test hostile -- --soak 10` keeps four threads at it for ten minutes.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 #![allow(clippy::string_slice, clippy::indexing_slicing, reason = "a test fails by panicking")]
@@ -9,6 +10,7 @@
 mod kind;
 #[path = "../package/mod.rs"]
 mod package;
+mod soak;
 mod task;
 
 use kind::{Kind, kinds};
@@ -32,6 +34,7 @@ fn main() {
     let arguments: Vec<String> = std::env::args().skip(1).collect();
     match arguments.iter().map(String::as_str).collect::<Vec<_>>()[..] {
         ["--measure", size, ref which @ ..] => measure(number(size), which),
+        ["--soak", minutes] => soak::soak(number(minutes) as u64, || MEMORY.current_usage()),
         ["--count"] => println!("{}", kinds().len()),
         ["--list", ..] => println!("hostile_sources_stay_in_proportion: test"),
         _ => all_in_proportion(),
