@@ -9,6 +9,8 @@ use std::ops::Range;
 
 /// Bytes of the longest address that is looked for; pictures in addresses are cut off.
 const LONGEST_ADDRESS: usize = 1 << 12;
+/// Parentheses that are open in an address and around it; no reader takes more.
+const MOST_PARENTHESES: usize = 34;
 
 /// Where there may be words: everywhere but in the addresses of links and in comments.
 pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
@@ -52,7 +54,7 @@ fn end_of_address(text: &str, start: usize) -> Option<usize> {
             b'\n' => lines += 1,
             _ => {}
         }
-        if depth == 0 || lines > 2 {
+        if depth == 0 || lines > 2 || depth > MOST_PARENTHESES {
             return (depth == 0).then_some(at);
         }
     }
