@@ -13,7 +13,7 @@ fuzz_target!(|bytes: &[u8]| {
     let Ok(mut house) = House::from_toml(&settings) else { return };
     if !layout.is_empty() {
         house.page.layout = "own.html".into();
-        house.files.insert("own.html".into(), layout);
+        house.files.insert("own.html".into(), layout.into());
     }
     for format in [Format::Html, Format::Markdown, Format::Word, Format::Latex] {
         let options = WriteOptions { house: house.clone(), ..WriteOptions::format(format) };
