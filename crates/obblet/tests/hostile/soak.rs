@@ -8,7 +8,7 @@ use std::sync::atomic::{AtomicUsize, Ordering};
 use std::time::{Duration, Instant};
 
 /// Steps that one hostile conversion may take.
-const STEPS: u64 = 2_000_000;
+const STEPS: u64 = 20_000;
 const HOSTILE_THREADS: usize = 3;
 const SIZE: usize = 8 << 10;
 
