@@ -49,7 +49,7 @@ impl Journal {
         if !text.is_empty() && !text.ends_with(b"\n") {
             file.write_all(b"\n").map_err(failed)?;
         }
-        // Behind a power cut it must be there before anything else of this run is.
+        // After a power cut it must be there if anything else of this run is.
         file.sync_all().and_then(|()| sync_folder(output)).map_err(failed)?;
         Ok(Some(Self { path, file: Mutex::new(file) }))
     }

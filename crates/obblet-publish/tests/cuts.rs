@@ -7,7 +7,7 @@ mod scene;
 
 use obblet_publish::PublishOptions;
 use scene::Scene;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::fs;
 
 const CUTS: usize = 50;
@@ -63,16 +63,21 @@ fn journal(lines: &[String], way: usize) -> String {
     }
 }
 
+/// The names of files that are not the same in two folders.
+fn differing<'f>(
+    one: &'f BTreeMap<String, Vec<u8>>,
+    other: &'f BTreeMap<String, Vec<u8>>,
+) -> BTreeSet<&'f String> {
+    let names = one.keys().chain(other.keys());
+    names.filter(|name| one.get(*name) != other.get(*name)).collect()
+}
+
 /// What a folder becomes from one edition to the next is what it becomes at once.
 #[test]
 fn step_by_step_is_the_same_as_at_once() {
     let by_steps = undisturbed(&["the spring", "the neap"]).1;
     let at_once = undisturbed(&["the neap"]).1;
-    let other: Vec<&String> = by_steps
-        .keys()
-        .chain(at_once.keys())
-        .filter(|name| by_steps.get(*name) != at_once.get(*name))
-        .collect();
+    let other = differing(&by_steps, &at_once);
     assert!(other.is_empty(), "{other:?}");
 }
 
@@ -110,11 +115,7 @@ fn fifty_cuts_leave_nothing_behind() {
             }
             let report = scene.publish(&PublishOptions::default());
             let now = scene.written();
-            let other: Vec<&String> = now
-                .keys()
-                .chain(expected.keys())
-                .filter(|name| now.get(*name) != expected.get(*name))
-                .collect();
+            let other = differing(&now, &expected);
             assert!(other.is_empty(), "cut {cut} of {editions:?}: {other:?} {report:?}");
         }
     }

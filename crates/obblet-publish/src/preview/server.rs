@@ -89,7 +89,7 @@ impl Server {
                 let Ok(place) = places.clone().try_acquire_owned() else { continue };
                 let desk = desk.clone();
                 tokio::spawn(async move {
-                    attend(TokioIo::new(stream), desk, port).await;
+                    serve_connection(TokioIo::new(stream), desk, port).await;
                     drop(place);
                 });
             }
@@ -107,7 +107,7 @@ impl Drop for Server {
 }
 
 /// Answers what comes through one connection.
-async fn attend(stream: TokioIo<tokio::net::TcpStream>, desk: Arc<Desk>, port: u16) {
+async fn serve_connection(stream: TokioIo<tokio::net::TcpStream>, desk: Arc<Desk>, port: u16) {
     let service = service_fn(move |request| answered(request, desk.clone(), port));
     let connection = http1::Builder::new()
         .timer(TokioTimer::new())

@@ -317,7 +317,7 @@ impl Front<'_> {
         let Meaning::Macro(known) = self.meaning(name) else { return };
         let mut body = known.body.clone();
         body.extend(more);
-        if !self.may_make(body.len()) {
+        if !self.has_room_for(body.len()) {
             return;
         }
         let parameters = Parameters::Counted { count: 0, optional: None };

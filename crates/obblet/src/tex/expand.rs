@@ -99,7 +99,7 @@ impl Front<'_> {
                 kinds.iter().map(|kind| self.specified(kind, at.spot)).collect()
             }
         };
-        if !self.may_make(length_of(&called.body, &arguments)) {
+        if !self.has_room_for(length_of(&called.body, &arguments)) {
             return true;
         }
         let mut made = self.new_list();

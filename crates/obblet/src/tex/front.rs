@@ -249,7 +249,7 @@ impl<'r> Front<'r> {
     }
 
     /// Whether so many tokens may be made at once; if not, no macro is expanded from now on.
-    pub(super) fn may_make(&mut self, tokens: usize) -> bool {
+    pub(super) fn has_room_for(&mut self, tokens: usize) -> bool {
         let made = self.made.saturating_add(tokens);
         let may = tokens <= self.at_once && made <= self.may_make.min(MADE_TOKENS);
         if !may {
@@ -263,7 +263,7 @@ impl<'r> Front<'r> {
         if tokens.is_empty() {
             return self.give_back(tokens);
         }
-        if !self.may_make(tokens.len()) {
+        if !self.has_room_for(tokens.len()) {
             return;
         }
         self.made += tokens.len();

@@ -242,8 +242,8 @@ fn reach_commands(
                 true => bytes.len().min(end + LONGEST_DEFINITION.min(*budget)),
                 false => region.end.min(end + LONGEST),
             };
-            let looked_at;
-            (end, looked_at) = end_of_arguments(bytes, from, limit);
+            let (behind, looked_at) = end_of_arguments(bytes, from, limit);
+            end = behind;
             *budget = budget.saturating_sub(looked_at);
         }
         aligned.reach(start..end.min(text.len()));

@@ -25,7 +25,7 @@ pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
     let addresses = memmem::find_iter(text.as_bytes(), "](").map(|at| at + 2);
     let comments = memmem::find_iter(text.as_bytes(), "<!--");
     let mut comments = comments.peekable();
-    // Behind this, no comment ends.
+    // No comment ends after this.
     let last_end = memmem::rfind(text.as_bytes(), b"-->").unwrap_or(0);
     for start in addresses.chain(std::iter::once(text.len())) {
         while let Some(comment) = comments.next_if(|comment| *comment < start) {
