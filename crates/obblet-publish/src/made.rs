@@ -17,6 +17,12 @@ use std::sync::Arc;
 
 pub(crate) use moved::moved;
 
+/// What pages may load and run (Content Security Policy Level 3): the scripts, style sheets and fonts of the
+/// folder itself, pictures, sound and films from anywhere, and nothing else.
+const SECURITY_POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; \
+                               font-src 'self' data:; img-src * data:; media-src * data:; \
+                               base-uri 'self'; form-action 'none'";
+
 /// A file that no source becomes: its target and its bytes.
 pub(crate) type Made = (String, Vec<u8>);
 
@@ -39,6 +45,7 @@ pub(crate) fn parts(plan: &Plan, facts: &BTreeMap<String, Arc<SourceRecord>>) ->
         feed: (is_dated && address.is_some()).then(|| plan.free_name("feed", ".xml")),
         theme: web.theme.as_deref().map_or_else(Vec::new, |theme| theme_sheets(plan, theme)),
         address,
+        security_policy: web.security_policy.then_some(SECURITY_POLICY),
     }
 }
 

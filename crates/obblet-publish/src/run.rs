@@ -238,8 +238,17 @@ impl Run<'_> {
                 // Its page stays as it is, with what was known of it.
                 self.facts.remove(&entry.source);
             }
-            Done::Copied(facts, put) => {
+            Done::Refused(findings) => {
+                outcome.kind = OutcomeKind::Skipped;
+                outcome.reason = Some(
+                    "it is no drawing (SVG in UTF-8) that can be looked through for scripts".into(),
+                );
+                outcome.findings = findings;
+                self.facts.remove(&entry.source);
+            }
+            Done::Copied(facts, put, findings) => {
                 tell(outcome, &put, OutcomeKind::Copied);
+                outcome.findings = findings;
                 if let Some(hash) = put.hash() {
                     self.noted.insert(entry.target.clone(), hash);
                     self.facts.insert(entry.source.clone(), facts);

@@ -135,6 +135,8 @@ pub(crate) struct WebSettings {
     pub(crate) theme: Option<String>,
     /// The language of pages that are made, such as the index.
     pub(crate) language: Option<String>,
+    /// Whether pages have a content security policy.
+    pub(crate) security_policy: bool,
 }
 
 /// What holds for a folder.

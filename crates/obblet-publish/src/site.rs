@@ -58,6 +58,12 @@ pub(crate) struct SiteFolder {
     pub(crate) dated: bool,
 }
 
+/// The whole address of a target, below that of the folder.
+pub(crate) fn address_on_web(folder: &str, target: &str) -> String {
+    // What is before a name with a colon has nothing to say here.
+    format!("{folder}{}", relative("", target).trim_start_matches("./"))
+}
+
 /// All pages, in the order in which one reads them.
 #[derive(Debug)]
 pub(crate) struct Site {
@@ -83,6 +89,8 @@ pub(crate) struct SiteParts {
     pub(crate) theme: Vec<String>,
     /// Where the folder will be found.
     pub(crate) address: Option<String>,
+    /// What pages may load and run, where that is to be said.
+    pub(crate) security_policy: Option<&'static str>,
 }
 
 impl Site {
@@ -273,11 +281,8 @@ impl Site {
             feed: to(&self.parts.feed),
             search: to(&self.parts.search),
             style_sheets: self.parts.theme.iter().map(|part| relative(target, part)).collect(),
-            own_address: self
-                .parts
-                .address
-                .as_ref()
-                .map(|address| format!("{address}{}", relative("", target))),
+            own_address: self.parts.address.as_deref().map(|web| address_on_web(web, target)),
+            security_policy: self.parts.security_policy.map(str::to_string),
             up: "../".repeat(target.matches('/').count()),
             ..Surroundings::default()
         }

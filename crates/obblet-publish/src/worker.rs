@@ -10,9 +10,9 @@ use crate::plan::{Action, Entry, Plan};
 use crate::record::SourceRecord;
 use crate::search::SearchIndex;
 use crate::site::Site;
-use obblet::findings::Finding;
+use obblet::findings::{Code, Finding, Findings};
 use obblet::page::Surroundings;
-use obblet::{Account, Cancel, Draft, Limits};
+use obblet::{Account, Cancel, Draft, Limits, clean_drawing};
 use std::collections::{BTreeMap, HashMap};
 use std::path::Path;
 use std::sync::atomic::{AtomicUsize, Ordering};
@@ -38,7 +38,9 @@ pub(crate) struct Shared {
 /// What a worker gives for one document or file.
 pub(crate) enum Done {
     Converted(Box<Read>),
-    Copied(Arc<SourceRecord>, Put),
+    Copied(Arc<SourceRecord>, Put, Vec<Finding>),
+    /// A file that could do harm where it is copied to.
+    Refused(Vec<Finding>),
     Failed(String),
 }
 
@@ -90,6 +92,11 @@ impl LaidOut {
     }
 }
 
+fn is_drawing(target: &str) -> bool {
+    let ending = target.rsplit_once('.').map_or("", |(_, ending)| ending);
+    ["svg", "svgz"].iter().any(|drawing| ending.eq_ignore_ascii_case(drawing))
+}
+
 impl Shared {
     /// One entry of the plan: a document is read, a file copied.
     pub(crate) fn take(&self, at: usize, cancel: &Cancel) -> Option<Done> {
@@ -125,12 +132,27 @@ impl Shared {
     }
 
     fn copy(&self, entry: &Entry, bytes: &[u8]) -> Done {
+        let mut findings = Findings::new();
+        // Who opens a drawing by itself runs its scripts on the site it stands on.
+        let is_looked_at = is_drawing(&entry.target) && !entry.house().safety.trust_sources;
+        let drawing = is_looked_at.then(|| clean_drawing(bytes));
+        let written = match &drawing {
+            Some(Some(drawing)) if drawing.is_changed => {
+                findings.add_about(Code::PictureCleaned, &entry.source, None);
+                drawing.svg.as_bytes()
+            }
+            Some(None) => {
+                findings.add_about(Code::PictureRefused, &entry.source, None);
+                return Done::Refused(findings.into_vec());
+            }
+            _ => bytes,
+        };
         let facts = Arc::new(SourceRecord {
             hash: Fingerprint::of(bytes),
             settings: entry.settings(self.plan.format),
             ..SourceRecord::nothing()
         });
-        Done::Copied(facts, self.output.put(&entry.target, bytes))
+        Done::Copied(facts, self.output.put(&entry.target, written), findings.into_vec())
     }
 
     fn document(&self, at: usize, entry: &Entry, bytes: &[u8], cancel: &Cancel) -> Done {

@@ -10,6 +10,33 @@ use std::fs;
 use std::path::Path;
 
 #[test]
+fn drawings_are_copied_without_what_could_run() {
+    let plain = "<svg xmlns=\"http://www.w3.org/2000/svg\"><path d=\"M0 0h9\" /></svg>\n";
+    let scripted = plain.replace("<path", "<script>ebb()</script><path onclick=\"ebb()\"");
+    let scene = Scene::new(&[
+        ("plain.svg", plain),
+        ("scripted.SVG", &scripted),
+        ("broken.svg", "<svg xmlns='http://www.w3.org/2000/svg'><p>"),
+        ("packed.svgz", "\u{1f}\u{8b}"),
+    ]);
+    let report = scene.publish(&PublishOptions::default());
+    assert_eq!(scene.page("plain.svg"), plain, "as it is, byte for byte");
+    assert!(!scene.page("scripted.SVG").contains("ebb"));
+    assert_eq!(codes(outcome(&report, "scripted.SVG")), ["picture-cleaned"]);
+    for refused in ["broken.svg", "packed.svgz"] {
+        assert_eq!(codes(outcome(&report, refused)), ["picture-refused"]);
+        assert_eq!(outcome(&report, refused).kind, OutcomeKind::Skipped);
+        assert!(!scene.output().join(refused).exists());
+    }
+    // Whoever trusts the folder gets what stands there.
+    let trusted = Scene::new(&[("scripted.svg", &scripted)]);
+    let mut options = PublishOptions::default();
+    options.house.safety.trust_sources = true;
+    trusted.publish(&options);
+    assert_eq!(trusted.page("scripted.svg"), scripted);
+}
+
+#[test]
 fn links_lead_from_page_to_page_and_broken_ones_are_named() {
     let scene = Scene::new(&[
         (

@@ -230,6 +230,23 @@ fn layouts_and_themes_of_ones_own() {
 }
 
 #[test]
+fn pages_have_a_security_policy_where_that_is_wanted() {
+    let policy = "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; script-src 'self'; ";
+    let (settings, pages) =
+        ("[web]\nsecurity_policy = true\n", ["a.html", "index.html", "x/index.html", "404.html"]);
+    let scene = Scene::new(&[("a.md", "# A\n"), ("x/b.md", "# B\n")]);
+    let options = PublishOptions::default();
+    scene.publish(&options);
+    for page in pages {
+        assert!(!scene.page(page).contains("Content-Security-Policy"), "{page}");
+    }
+    // Every page is made anew when the setting changes.
+    scene.put("obblet.toml", settings.as_bytes());
+    scene.publish(&options);
+    pages.iter().for_each(|page| contains(&scene, page, &[policy]));
+}
+
+#[test]
 fn documents_are_split_and_links_from_others_find_the_page() {
     let scene = Scene::new(&[
         (

@@ -118,6 +118,7 @@ pub use format::Format;
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};
 pub use limits::{Cancel, Exceeded, Limits};
+pub use picture_file::{CleanDrawing, clean_drawing};
 pub use resolver::{Resolver, take_in_pictures};
 
 use document::{CompactString, Media};

@@ -11,6 +11,7 @@ mod svg;
 
 pub(crate) use carried::carried;
 pub(crate) use kind::PictureKind;
+pub use svg::{CleanDrawing, clean_drawing};
 
 use image::{DynamicImage, ImageFormat, ImageReader, Limits};
 use std::io::Cursor;

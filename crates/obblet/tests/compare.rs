@@ -58,7 +58,7 @@ fn cases_differ_as_they_say() {
 }
 
 #[test]
-fn no_document_differs_from_itself() {
+fn specification_examples_do_not_differ_from_themselves() {
     for (name, text) in examples::of_specifications().into_iter().chain(examples::of_demo()) {
         let document = document(&text);
         let found = compare(&document, &document, &CompareOptions::default());

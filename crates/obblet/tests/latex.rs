@@ -87,7 +87,7 @@ fn markdown_comes_back_from_latex() {
 
 /// Every example of the specifications can be written, and read again.
 #[test]
-fn examples_are_written_and_read_without_trouble() {
+fn specification_examples_are_written_and_read_without_trouble() {
     for (_, example) in examples::of_specifications() {
         let written =
             convert(example.as_bytes(), Format::Markdown, &WriteOptions::format(Format::Latex))

@@ -116,7 +116,7 @@ fn cases_are_written_as_they_say() {
 }
 
 #[test]
-fn every_example_of_the_specifications_comes_back_in_every_dialect() {
+fn specification_examples_come_back_in_every_dialect() {
     let mut faults = Vec::new();
     for dialect in [Dialect::Standard, Dialect::Forge, Dialect::Full] {
         let switches = dialect.switches();

@@ -199,7 +199,7 @@ fn markdown_comes_back_from_org() {
 
 /// Every example of the specifications can be written, and read again without a complaint.
 #[test]
-fn examples_are_written_and_read_without_trouble() {
+fn specification_examples_are_written_and_read_without_trouble() {
     for (_, example) in examples::of_specifications() {
         let options = WriteOptions::format(Format::Org);
         let written = convert(example.as_bytes(), Format::Markdown, &options).unwrap();

@@ -36,7 +36,7 @@ fn markdown(document: &Document, switches: Switches) -> String {
 }
 
 #[test]
-fn html_and_markdown_are_each_others_identity() {
+fn specification_examples_come_back_from_html() {
     let switches = Dialect::Full.switches();
     let mut faults = Vec::new();
     let mut examples = examples::of_specifications();

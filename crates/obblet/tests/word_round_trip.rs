@@ -71,7 +71,7 @@ fn faults_of(name: &str, document: &Document) -> Vec<String> {
 }
 
 #[test]
-fn markdown_goes_to_word_and_back() {
+fn specification_examples_come_back_from_word() {
     let mut examples = examples::of_specifications();
     examples.extend(examples::of_demo());
     for case in fixture::cases("markdown.txt") {

@@ -246,7 +246,7 @@ fn endless_chains(styles: &str) -> Vec<String> {
 }
 
 #[test]
-fn every_file_holds_together() {
+fn specification_examples_become_files_that_hold_together() {
     let mut examples = examples::of_demo();
     examples.extend(examples::of_specifications());
     for file in ["markdown.txt", "word_writer.txt"] {

@@ -2,8 +2,7 @@
 
 use super::Made;
 use crate::plan::Plan;
-use crate::site::{Site, SitePage};
-use obblet::address::relative;
+use crate::site::{Site, SitePage, address_on_web};
 use quick_xml::Writer;
 use quick_xml::events::{BytesDecl, BytesText, Event};
 use std::io;
@@ -35,9 +34,9 @@ pub(super) fn feed(plan: &Plan, site: &Site, target: &str, address: &str) -> Mad
             text(xml, "title", &plan.title)?;
             text(xml, "id", address)?;
             text(xml, "updated", updated)?;
-            let home = whole(address, &plan.index_of(""));
+            let home = address_on_web(address, &plan.index_of(""));
             xml.create_element("link").with_attribute(("href", home.as_str())).write_empty()?;
-            let own = whole(address, target);
+            let own = address_on_web(address, target);
             xml.create_element("link")
                 .with_attributes([("rel", "self"), ("href", own.as_str())])
                 .write_empty()?;
@@ -56,7 +55,7 @@ fn entry(
     address: &str,
 ) -> io::Result<()> {
     xml.create_element("entry").write_inner_content(|xml| {
-        let own = whole(address, page.target());
+        let own = address_on_web(address, page.target());
         text(xml, "title", page.title())?;
         text(xml, "id", &own)?;
         text(xml, "updated", date)?;
@@ -89,17 +88,13 @@ pub(super) fn site_map(plan: &Plan, site: &Site, address: &str) -> Made {
         set.write_inner_content(|xml| {
             targets.iter().try_for_each(|target| {
                 let url = xml.create_element("url");
-                url.write_inner_content(|xml| text(xml, "loc", &whole(address, target)))?;
+                url.write_inner_content(|xml| text(xml, "loc", &address_on_web(address, target)))?;
                 Ok(())
             })
         })?;
         Ok(())
     });
     (plan.free_name("sitemap", ".xml"), bytes)
-}
-
-fn whole(address: &str, target: &str) -> String {
-    format!("{address}{}", relative("", target))
 }
 
 fn xml(content: impl FnOnce(&mut Writer<Vec<u8>>) -> io::Result<()>) -> Vec<u8> {

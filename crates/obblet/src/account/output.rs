@@ -66,10 +66,11 @@ pub(crate) fn of_output(
     if matches!(output, Output::Text(Format::Markdown | Format::Org | Format::Latex, _)) {
         forget_kept(document, output, &mut missing);
     }
+    let explanations = findings.explanations();
     for (place, words) in without_strays(missing, &mut outputs) {
         account.output -= words.min(account.output);
         let is_explained = match place {
-            Some(place) => findings.explains(place, words),
+            Some(place) => findings.explains(&explanations, place, words),
             None => findings.explains_notes(words),
         };
         let place = place.unwrap_or_default();

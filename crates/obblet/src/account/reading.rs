@@ -19,8 +19,6 @@ use std::ops::Range;
 /// of arguments, and how large a part of all words such rows may be.
 const MACRO_SLACK: u64 = 5;
 const MACRO_SHARE: u64 = 50;
-/// How many gaps are looked at one by one; more than these are explained by anything that was left out.
-const LOOKED_AT: usize = 2000;
 /// The least letters of a part of a word that macros put together.
 const PART: usize = 3;
 /// The part of all words that marks and labels may be elsewhere.
@@ -179,14 +177,10 @@ impl<'t> SourceAccount<'t> {
         }
         let mut account =
             Account { document: self.words, source: self.words, ..Account::default() };
-        for (number, Gap { place, words }) in self.gaps().into_iter().enumerate() {
+        let explanations = findings.explanations();
+        for Gap { place, words } in self.gaps() {
             account.source += words;
-            // Each explanation is looked for among all findings.
-            let is_explained = match number < LOOKED_AT {
-                true => findings.explains(place, words),
-                false => findings.explains_any(words),
-            };
-            if is_explained {
+            if findings.explains(&explanations, place, words) {
                 account.left_out += words;
             } else {
                 account.unaccounted += words;

@@ -7,6 +7,7 @@
 mod codes;
 mod constructs;
 mod explained;
+mod explanations;
 mod table;
 mod weights;
 
@@ -18,12 +19,6 @@ use crate::document::{CompactString, Place, Position, SourceMap, positions_in};
 use serde::Serialize;
 use std::collections::HashMap;
 use std::fmt;
-
-/// Bytes behind a finding in which what it names may go on.
-const NEIGHBOURHOOD: u32 = 64;
-
-/// So many words may be a name, a mark or a label that a construct has.
-const FEW_WORDS: u64 = 12;
 
 /// How many findings of one code are kept one by one; later ones are only counted, on the last.
 pub const FINDINGS_PER_CODE: u32 = 500;
@@ -225,38 +220,6 @@ impl Findings {
         {
             finding.words += words;
         }
-    }
-
-    /// Whether something that was left out here explains words that are missing; it says so then.
-    pub(crate) fn explains(&mut self, place: Place, words: u64) -> bool {
-        let covers = |other: &Place| {
-            other.source == place.source
-                && other.start < place.end.saturating_add(1)
-                && other.end.saturating_add(NEIGHBOURHOOD) >= place.start
-        };
-        let is_here = |finding: &&mut Finding| {
-            // Raw HTML in several blocks is looked at as a whole, and has no place.
-            let is_anywhere = finding.place.is_none() && finding.code == Code::ElementDropped;
-            is_anywhere || finding.place.iter().chain(&finding.others).any(covers)
-        };
-        // A few words may be what any construct held.
-        let may_be = |finding: &&mut Finding| {
-            finding.leaves_out() || words <= FEW_WORDS && finding.code.is_about_constructs()
-        };
-        let leaving_out = self.list.iter_mut().filter(may_be);
-        match leaving_out.filter(is_here).max_by_key(|finding| finding.place) {
-            Some(finding) => {
-                finding.words += words;
-                true
-            }
-            None => false,
-        }
-    }
-
-    /// Whether anything that was left out explains words that are missing; it says so then.
-    pub(crate) fn explains_any(&mut self, words: u64) -> bool {
-        let found = self.list.iter_mut().find(|finding| finding.leaves_out());
-        found.map(|finding| finding.words += words).is_some()
     }
 
     /// Whether notes or comments that were left out explain words that are missing; it says so then.

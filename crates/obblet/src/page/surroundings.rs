@@ -30,6 +30,8 @@ pub struct Surroundings {
     pub search: Option<String>,
     /// Where the page will be found on the web, as a whole address.
     pub own_address: Option<String>,
+    /// What the page may load and run: the content of a `Content-Security-Policy`.
+    pub security_policy: Option<String>,
     /// What relative addresses are relative to, where that is not the page.
     pub base: Option<String>,
     /// What this page lists, where it is a list of pages.

@@ -25,7 +25,7 @@ pub(crate) fn carried(name: &str, bytes: Arc<[u8]>) -> Option<Carried> {
     let kind = PictureKind::of(&bytes)?;
     let (bytes, is_cleaned) = match kind {
         PictureKind::Svg => {
-            let clean = svg::clean(&bytes)?;
+            let clean = svg::clean_drawing(&bytes)?;
             (clean.svg.into_bytes().into(), clean.is_changed)
         }
         _ => (bytes, false),

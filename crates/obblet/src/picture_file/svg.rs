@@ -37,16 +37,26 @@ const ANIMATIONS: [&str; 5] =
 /// How deep elements may stand in each other.
 const DEEPEST: usize = 200;
 
-/// What is left of a drawing.
-pub(crate) struct Clean {
-    pub(crate) svg: String,
+/// What is left of a drawing: see [`clean_drawing`](crate::clean_drawing).
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct CleanDrawing {
+    /// The drawing, written anew.
+    pub svg: String,
     /// Something that could do harm is gone.
-    pub(crate) is_changed: bool,
+    pub is_changed: bool,
 }
 
-/// A drawing without anything that runs or leads elsewhere. `None` where it is no well-formed SVG in UTF-8,
-/// or nests too deep.
-pub(crate) fn clean(bytes: &[u8]) -> Option<Clean> {
+/// A drawing (SVG 2) without anything that runs or leads out of the file: scripts, handlers, other documents,
+/// addresses. `None` where it is no well-formed SVG in UTF-8, or has more than 200 elements in each other.
+///
+/// ```
+/// let drawing = br#"<svg xmlns="http://www.w3.org/2000/svg"><script>ebb()</script><path d="M0 0h9"/></svg>"#;
+/// let clean = obblet::clean_drawing(drawing).unwrap();
+/// assert!(clean.is_changed);
+/// assert_eq!(clean.svg, r#"<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h9"/></svg>"#);
+/// ```
+#[must_use]
+pub fn clean_drawing(bytes: &[u8]) -> Option<CleanDrawing> {
     let text = std::str::from_utf8(bytes.strip_prefix(b"\xEF\xBB\xBF").unwrap_or(bytes)).ok()?;
     let mut reader = NsReader::from_str(text);
     let mut cleaner = Cleaner {
@@ -91,7 +101,7 @@ pub(crate) fn clean(bytes: &[u8]) -> Option<Clean> {
         cleaner.svg.insert_str(cleaner.behind_namespace, &declared);
     }
     let is_whole = cleaner.open.is_empty() && !cleaner.svg.is_empty();
-    is_whole.then_some(Clean { svg: cleaner.svg, is_changed: cleaner.is_changed })
+    is_whole.then_some(CleanDrawing { svg: cleaner.svg, is_changed: cleaner.is_changed })
 }
 
 struct Cleaner {
@@ -290,7 +300,7 @@ mod tests {
         ];
         for (inside, kept) in cases {
             let source = format!("<?xml version='1.0'?>{WITH_XLINK}>{inside}</svg>");
-            let clean = clean(source.as_bytes()).expect("a drawing");
+            let clean = clean_drawing(source.as_bytes()).expect("a drawing");
             let root = if kept.contains("xlink:") { WITH_XLINK } else { ROOT };
             assert_eq!(clean.svg, format!("{root}>{kept}</svg>"));
             assert!(!clean.is_changed, "{inside}");
@@ -321,7 +331,7 @@ mod tests {
         ];
         for (inside, kept) in cases {
             let source = format!("{WITH_XLINK}>{inside}</svg>");
-            let clean = clean(source.as_bytes()).expect("a drawing");
+            let clean = clean_drawing(source.as_bytes()).expect("a drawing");
             assert_eq!(clean.svg, format!("{ROOT}>{kept}</svg>"), "{inside}");
             assert!(clean.is_changed, "{inside}");
         }
@@ -330,7 +340,7 @@ mod tests {
     #[test]
     fn entities_of_a_drawing_s_own_say_nothing() {
         let bomb = format!("<!DOCTYPE svg [<!ENTITY a 'x'>]>{ROOT}><text b='&a;'>&a;</text></svg>");
-        let clean = clean(bomb.as_bytes()).expect("a drawing");
+        let clean = clean_drawing(bomb.as_bytes()).expect("a drawing");
         assert_eq!(clean.svg, format!("{ROOT}><text></text></svg>"));
         assert!(clean.is_changed);
     }
@@ -340,7 +350,7 @@ mod tests {
         let deep = format!("{ROOT}>{}", "<g>".repeat(DEEPEST + 1));
         let cases = ["", "<svg", "<html/>", "<svg><g></svg>", "<svg/><svg/>", deep.as_str()];
         for source in cases {
-            assert!(clean(source.as_bytes()).is_none(), "{source:.40}");
+            assert!(clean_drawing(source.as_bytes()).is_none(), "{source:.40}");
         }
     }
 }

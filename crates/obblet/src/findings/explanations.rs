@@ -1,0 +1,117 @@
+//! Which finding explains words that are missing, by where it stands.
+
+use super::{Code, Finding, Findings};
+use crate::document::Place;
+
+/// Bytes behind a finding in which what it names may go on.
+const NEIGHBOURHOOD: u32 = 64;
+
+/// So many words may be a name, a mark or a label that a construct has.
+const FEW_WORDS: u64 = 12;
+
+/// The findings that may explain missing words, by their places.
+pub(crate) struct Explanations {
+    /// Those that leave words out.
+    leaving_out: Places,
+    /// Those and the ones about constructs, which may have held a few words.
+    of_constructs: Places,
+    /// Raw HTML in several blocks is looked at as a whole, and has no place.
+    anywhere: Option<usize>,
+    /// How many findings there were.
+    count: usize,
+}
+
+/// Places of findings in the order in which they begin.
+struct Places(Vec<Known>);
+
+struct Known {
+    place: Place,
+    /// The finding's number.
+    finding: usize,
+    /// Which of all places up to this one goes on farthest.
+    farthest: usize,
+}
+
+impl Places {
+    fn of(findings: &[Finding], is_wanted: impl Fn(&Finding) -> bool) -> Self {
+        let wanted = findings.iter().enumerate().filter(|(_, finding)| is_wanted(finding));
+        let mut places: Vec<Known> = wanted
+            .flat_map(|(number, finding)| {
+                let all = finding.place.iter().chain(&finding.others);
+                all.map(move |place| Known { place: *place, finding: number, farthest: 0 })
+            })
+            .collect();
+        places.sort_by_key(|known| (known.place.source, known.place.start, known.place.end));
+        let mut farthest = (0, Place::default());
+        for (number, known) in places.iter_mut().enumerate() {
+            let end = |place: Place| (place.source, place.end);
+            if end(known.place) >= end(farthest.1) {
+                farthest = (number, known.place);
+            }
+            known.farthest = farthest.0;
+        }
+        Self(places)
+    }
+
+    /// The finding at a place: the last one that begins before its end, or one that goes on as far.
+    fn at(&self, place: Place) -> Option<usize> {
+        let begins =
+            |known: &Known| (known.place.source, known.place.start) <= (place.source, place.end);
+        let last = self.0.get(self.0.partition_point(begins).checked_sub(1)?)?;
+        let farthest = self.0.get(last.farthest)?;
+        [last, farthest]
+            .into_iter()
+            .find(|known| covers(known.place, place))
+            .map(|known| known.finding)
+    }
+}
+
+fn covers(finding: Place, missing: Place) -> bool {
+    finding.source == missing.source
+        && finding.start <= missing.end
+        && finding.end.saturating_add(NEIGHBOURHOOD) >= missing.start
+}
+
+impl Findings {
+    /// What may explain missing words, among the findings so far.
+    pub(crate) fn explanations(&self) -> Explanations {
+        let leaves_out = Finding::leaves_out;
+        let is_of_construct = |finding: &Finding| finding.code.is_about_constructs();
+        let is_anywhere =
+            |finding: &Finding| finding.place.is_none() && finding.code == Code::ElementDropped;
+        Explanations {
+            leaving_out: Places::of(&self.list, leaves_out),
+            of_constructs: Places::of(&self.list, |finding| {
+                leaves_out(finding) || is_of_construct(finding)
+            }),
+            anywhere: self.list.iter().position(is_anywhere),
+            count: self.list.len(),
+        }
+    }
+
+    /// Whether something that was left out here explains words that are missing; it says so then.
+    pub(crate) fn explains(&mut self, known: &Explanations, place: Place, words: u64) -> bool {
+        let places = if words <= FEW_WORDS { &known.of_constructs } else { &known.leaving_out };
+        // Words that nothing explained may go on behind the place that the last finding since names.
+        let number = places.at(place).or(known.anywhere);
+        let later = self.list.iter().skip(known.count).last().and_then(|finding| finding.place);
+        let finding = match number {
+            Some(number) => self.list.get_mut(number),
+            None if later.is_some_and(|later| covers(later, place)) => self.list.last_mut(),
+            None => None,
+        };
+        match finding {
+            Some(finding) => {
+                finding.words += words;
+                true
+            }
+            None => false,
+        }
+    }
+
+    /// Whether anything that was left out explains words that are missing; it says so then.
+    pub(crate) fn explains_any(&mut self, words: u64) -> bool {
+        let found = self.list.iter_mut().find(|finding| finding.leaves_out());
+        found.map(|finding| finding.words += words).is_some()
+    }
+}
