@@ -53,6 +53,11 @@ impl Sink {
         Self { faults: Some(RefCell::default()), ..Self::default() }
     }
 
+    /// How many nodes were made.
+    pub(in super::super) fn count(&self) -> usize {
+        self.nodes.borrow().len()
+    }
+
     fn add(&self, data: NodeData) -> NodeId {
         let mut nodes = self.nodes.borrow_mut();
         nodes.push(Node::new(data, self.line.get()));
