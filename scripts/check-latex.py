@@ -75,7 +75,7 @@ def check_numbers(source, folder):
 
 
 def check(source):
-    source = pathlib.Path(source).resolve()
+    source = pathlib.Path(source).absolute()
     folder = OUTPUT / re.sub(r"\W+", "-", str(source.relative_to(pathlib.Path.cwd())))
     folder.mkdir(parents=True, exist_ok=True)
     problems = []

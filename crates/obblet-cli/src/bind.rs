@@ -22,7 +22,7 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
         return Err(nothing_to_bind());
     }
     let written = [Some(target.as_path()), arguments.ledger.as_deref()];
-    refuse_overwriting(sources.iter().map(PathBuf::as_path), written.into_iter().flatten())?;
+    refuse_overwriting(sources.iter().map(|source| &*source.path), written.into_iter().flatten())?;
     if !arguments.overwrite {
         refuse_document_there(named, target)?;
     }
@@ -64,6 +64,13 @@ pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
     tell(arguments, reading_findings, (findings, written.account), target)
 }
 
+/// A document that becomes a part.
+struct Source {
+    path: PathBuf,
+    /// The folder that it may read from: the one that was named, or its own.
+    folder: PathBuf,
+}
+
 /// What the reader of one source had to say.
 struct Read {
     /// The path by which the parts know each other.
@@ -77,12 +84,12 @@ struct Read {
 /// What each source became, and what its reader had to say.
 type Parts = (Vec<Part>, Vec<Read>);
 
-fn parts(sources: &[PathBuf], root: &Path, options: &WriteOptions) -> Result<Parts, Failure> {
+fn parts(sources: &[Source], root: &Path, options: &WriteOptions) -> Result<Parts, Failure> {
     let mut reading_findings = Vec::new();
     let mut parts = Vec::new();
     for source in sources {
         let (part, findings, account) = part(source, root, options)?;
-        let shown = source.display().to_string();
+        let shown = source.path.display().to_string();
         reading_findings.push(Read { path: part.path.clone(), shown, findings, account });
         parts.push(part);
     }
@@ -94,7 +101,7 @@ fn is_ebook(target: &Path) -> bool {
 }
 
 /// An electronic book: a chapter a document, or more where documents have several.
-fn ebook(arguments: &BindArguments, sources: &[PathBuf], target: &Path) -> Result<Code, Failure> {
+fn ebook(arguments: &BindArguments, sources: &[Source], target: &Path) -> Result<Code, Failure> {
     let mut choice = arguments.house.clone();
     choice.house.get_or_insert_with(|| "ebook".into());
     let house = chosen(&choice)?;
@@ -141,16 +148,23 @@ fn nothing_to_bind() -> Failure {
 }
 
 /// The files themselves, and those of folders, in the order of their names.
-fn all_files(sources: &[PathBuf]) -> Result<Vec<PathBuf>, Failure> {
-    let mut files = Vec::new();
-    for source in sources {
-        if source.is_dir() {
-            files.extend(documents_in(source)?);
+fn all_files(named: &[PathBuf]) -> Result<Vec<Source>, Failure> {
+    let mut sources = Vec::new();
+    for path in named {
+        if path.is_dir() {
+            let documents = documents_in(path)?.into_iter();
+            sources
+                .extend(documents.map(|document| Source { path: document, folder: path.clone() }));
         } else {
-            files.push(source.clone());
+            sources.push(Source { folder: folder_of(path).to_path_buf(), path: path.clone() });
         }
     }
-    Ok(files)
+    Ok(sources)
+}
+
+fn folder_of(path: &Path) -> &Path {
+    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
+    folder.unwrap_or(Path::new("."))
 }
 
 /// The documents of a folder, as publishing would put them in order.
@@ -160,27 +174,26 @@ fn documents_in(folder: &Path) -> Result<Vec<PathBuf>, Failure> {
 }
 
 fn part(
-    source: &Path,
+    Source { path, folder }: &Source,
     root: &Path,
     options: &WriteOptions,
 ) -> Result<(Part, Findings, Account), Failure> {
-    let bytes = crate::convert::read_source(source)?;
-    let format = source_format(source, None, &bytes);
-    let folder = source.parent().filter(|folder| !folder.as_os_str().is_empty());
-    let resolver = FolderResolver::new(root, folder.unwrap_or(Path::new(".")));
+    let bytes = crate::convert::read_source(path)?;
+    let format = source_format(path, None, &bytes);
+    let resolver = FolderResolver::new(folder, folder_of(path));
     let mut reading = read_for(&bytes, format, options, &resolver).map_err(|error| {
-        Failure::Convert { file: source.display().to_string(), error: error.into() }
+        Failure::Convert { file: path.display().to_string(), error: error.into() }
     })?;
     reading.findings.locate(&reading.map);
-    let path = below(source, root);
+    let path = below(path, root);
     let part = Part { path, document: reading.document, map: reading.map };
     Ok((part, reading.findings, reading.account))
 }
 
 /// The innermost folder that holds all sources and the target.
-fn shared_folder(sources: &[PathBuf], target: &Path) -> PathBuf {
+fn shared_folder(sources: &[Source], target: &Path) -> PathBuf {
     let mut shared: Option<PathBuf> = None;
-    for file in sources.iter().map(PathBuf::as_path).chain([target]) {
+    for file in sources.iter().map(|source| &*source.path).chain([target]) {
         let whole = absolute(file);
         let folder = whole.parent().unwrap_or(&whole);
         shared = Some(match shared {

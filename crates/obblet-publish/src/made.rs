@@ -87,7 +87,6 @@ pub(crate) fn all(
             made.push(feed::site_map(plan, site, address));
         }
         if let (Some(script), Some(search)) = (&site.parts.search, search) {
-            search.complete(plan, site);
             made.extend(search.files(site, script));
         }
         // What is made under a name stays, whoever says that it is an old one.

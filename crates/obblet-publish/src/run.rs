@@ -141,6 +141,7 @@ impl Run<'_> {
         if self.stopped {
             return Ok(());
         }
+        self.read(&self.unsearched())?;
         let moved = self.place_pictures();
         self.read(&moved)?;
         self.place_pictures();
@@ -173,6 +174,20 @@ impl Run<'_> {
             }
             self.facts.insert(entry.source.clone(), known.clone());
         }
+    }
+
+    /// The documents whose pages stay and whose words nobody knows: where somebody has taken the index away, it
+    /// is made anew from all of them.
+    fn unsearched(&self) -> Vec<usize> {
+        let Some(search) = &self.shared.search else { return Vec::new() };
+        if search.lock().unwrap_or_else(PoisonError::into_inner).has_earlier_pages() {
+            return Vec::new();
+        }
+        let is_unknown = |entry: &Entry| {
+            entry.state == State::Unchanged && matches!(entry.action, Action::Convert(_))
+        };
+        let entries = self.shared.plan.entries().iter().enumerate();
+        entries.filter(|(_, entry)| is_unknown(entry)).map(|(at, _)| at).collect()
     }
 
     fn pool<R: Send + 'static>(

@@ -2,6 +2,7 @@
 //! a page opened from a disk can read it too: `search.js` (see there), `search/pages.js` with the
 //! titles and addresses, and a file for each first letter of a word.
 
+use crate::fingerprint::Fingerprint;
 use crate::plan::Plan;
 use crate::site::Site;
 use std::collections::{BTreeMap, BTreeSet, HashMap};
@@ -22,6 +23,7 @@ pub(crate) struct SearchIndex {
     numbers: HashMap<String, u32>,
     /// The words of each page by its target, by their numbers.
     pages: HashMap<String, Vec<u32>>,
+    has_earlier_pages: bool,
 }
 
 impl SearchIndex {
@@ -33,6 +35,18 @@ impl SearchIndex {
             return index;
         }
         let folder = plan.output.join(FOLDER);
+        // Where somebody has taken one of them away or changed it, none tells all.
+        let of_index =
+            |target: &str| target.strip_prefix(FOLDER).is_some_and(|rest| rest.starts_with('/'));
+        let is_whole = plan.before.targets.iter().filter(|(target, _)| of_index(target)).all(
+            |(target, hash)| {
+                std::fs::read(plan.output.join(target))
+                    .is_ok_and(|bytes| Fingerprint::of(&bytes) == *hash)
+            },
+        );
+        if !is_whole {
+            return index;
+        }
         let Some(pages) = read_call::<Vec<(String, String, String)>>(&folder.join("pages.js"))
         else {
             return index;
@@ -51,6 +65,7 @@ impl SearchIndex {
                 }
             }
         }
+        index.has_earlier_pages = true;
         index
     }
 
@@ -69,18 +84,9 @@ impl SearchIndex {
         self.pages.insert(target.to_string(), words);
     }
 
-    /// Takes the words of pages that stay as they are from the pages themselves, where an index that
-    /// an earlier run has made is gone.
-    pub(crate) fn complete(&mut self, plan: &Plan, site: &Site) {
-        for page in site.in_reading_order() {
-            if self.pages.contains_key(page.target()) {
-                continue;
-            }
-            let text = std::fs::read_to_string(plan.output.join(page.target())).unwrap_or_default();
-            let main = text.find("<main").and_then(|at| text.get(at..)).unwrap_or(&text);
-            let main = main.split_once("</main>").map_or(main, |(main, _)| main);
-            self.set(page.target(), words_of(main));
-        }
+    /// Whether it has the words of all pages of the run before.
+    pub(crate) fn has_earlier_pages(&self) -> bool {
+        self.has_earlier_pages
     }
 
     /// The files of the index, for the pages of a web folder.

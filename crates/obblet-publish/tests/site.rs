@@ -230,6 +230,31 @@ fn layouts_and_themes_of_ones_own() {
 }
 
 #[test]
+fn an_index_that_somebody_took_away_is_made_as_at_first() {
+    let scene = Scene::new(&[
+        ("a.md", "---\nkeywords: [weir]\n---\n# Ebb\n\nHigh water.\n"),
+        ("b.md", "# Flood\n\nLow water.\n"),
+    ]);
+    let options = PublishOptions::default();
+    scene.publish(&options);
+    let first = scene.written();
+    let words = scene.output().join("search/w-h.js");
+    assert!(words.exists());
+    for take_away in ["one file", "a changed file", "all files"] {
+        match take_away {
+            "one file" => fs::remove_file(&words).unwrap(),
+            "a changed file" => fs::write(&words, "obbletWords({})").unwrap(),
+            _ => fs::remove_dir_all(scene.output().join("search")).unwrap(),
+        }
+        let overwrite = PublishOptions { overwrite: true, ..PublishOptions::default() };
+        scene.publish(&overwrite);
+        let mut again = scene.written();
+        again.retain(|path, _| first.contains_key(path));
+        assert!(again == first, "{take_away}");
+    }
+}
+
+#[test]
 fn pages_have_a_security_policy_where_that_is_wanted() {
     let policy = "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; script-src 'self'; ";
     let (settings, pages) =

@@ -115,3 +115,42 @@ impl Findings {
         found.map(|finding| finding.words += words).is_some()
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn missing_words_are_explained_by_what_was_left_out_there() {
+        let mut findings = Findings::new();
+        let at = |start, end| Some(Place::new(start, end));
+        findings.add_about(Code::CommandUnknown, "whole", at(1000, 3000));
+        findings.add_about(Code::CommandUnknown, "part", at(1500, 1510));
+        findings.add_about(Code::GroupUnclosed, "only a problem", at(5000, 5100));
+        findings.count(Code::NodeNotCarried, "here and there", at(7000, 7010));
+        findings.count(Code::NodeNotCarried, "here and there", at(9000, 9010));
+        let cases = [
+            (at(1100, 1200), 40, Some("whole")),
+            (at(1505, 1520), 40, Some("part")),
+            // What a finding names goes on a little behind it.
+            (at(3050, 3060), 40, Some("whole")),
+            (at(3100, 3160), 40, None),
+            (at(900, 999), 40, None),
+            (at(5010, 5020), 2, None),
+            (at(9005, 9006), 2, Some("here and there")),
+        ];
+        for (place, words, expected) in cases {
+            let known = findings.explanations();
+            let before: Vec<u64> = findings.iter().map(|finding| finding.words).collect();
+            let is_explained = findings.explains(&known, place.unwrap_or_default(), words);
+            let more = findings.iter().zip(before).find(|(finding, words)| finding.words > *words);
+            let by = more.and_then(|(finding, _)| finding.subject.as_deref());
+            assert_eq!((is_explained, by), (expected.is_some(), expected), "{place:?}");
+        }
+        // Words that nothing explained go on.
+        let known = findings.explanations();
+        findings.add_words(Code::TextUnaccounted, 3, Place::new(20_000, 20_010));
+        assert!(findings.explains(&known, Place::new(20_020, 20_030), 3));
+        assert!(!findings.explains(&known, Place::new(21_000, 21_010), 3));
+    }
+}

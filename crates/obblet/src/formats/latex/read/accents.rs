@@ -1,5 +1,8 @@
 //! Accents and symbols of text, and their characters.
 
+use std::collections::HashMap;
+use std::sync::LazyLock;
+
 /// Accent commands and the marks that join the letter before them. Sorted.
 const MARKS: &[(&str, char)] = &[
     ("\"", '\u{308}'),
@@ -22,7 +25,7 @@ const MARKS: &[(&str, char)] = &[
 ];
 
 /// Letters with a mark, as one character: base, mark, character.
-const JOINED: &str = include_str!("accented.txt");
+const JOINED_LETTERS: &str = include_str!("accented.txt");
 
 /// Commands that stand for characters. Sorted.
 const SYMBOLS: &[(&str, &str)] = &[
@@ -228,17 +231,23 @@ pub(super) fn symbol(command: &str) -> Option<&'static str> {
     SYMBOLS.get(at).map(|(_, shown)| *shown)
 }
 
+/// Characters that have commands of their own, the first of those that stand for one.
+static COMMANDS: LazyLock<HashMap<char, &'static str>> = LazyLock::new(|| {
+    let mut commands = HashMap::new();
+    for &(command, shown) in SYMBOLS {
+        let mut characters = shown.chars();
+        // Short commands of one letter could be read as another word's.
+        let is_good = !matches!(command, "" | "@" | "checkmark" | "degree" | "euro");
+        if let (Some(character), None, true) = (characters.next(), characters.next(), is_good) {
+            commands.entry(character).or_insert(command);
+        }
+    }
+    commands
+});
+
 /// The command for a character, where it has one.
 pub(crate) fn command_of(character: char) -> Option<&'static str> {
-    let is_it = |shown: &str| {
-        let mut characters = shown.chars();
-        characters.next() == Some(character) && characters.next().is_none()
-    };
-    // Short commands of one letter could be read as another word's.
-    let found = SYMBOLS.iter().filter(|(_, shown)| is_it(shown));
-    found
-        .map(|(command, _)| *command)
-        .find(|command| !matches!(*command, "" | "@" | "checkmark" | "degree" | "euro"))
+    COMMANDS.get(&character).copied()
 }
 
 /// The accent command of a mark that joins letters.
@@ -246,13 +255,30 @@ pub(crate) fn mark_command(mark: char) -> Option<&'static str> {
     MARKS.iter().find(|(_, known)| *known == mark).map(|(command, _)| *command)
 }
 
+/// Letters with marks that are one character.
+struct Joined {
+    by_parts: HashMap<(char, char), char>,
+    /// The command of the mark, and the letter.
+    parts: HashMap<char, (&'static str, char)>,
+}
+
+static JOINED: LazyLock<Joined> = LazyLock::new(|| {
+    let mut joined = Joined { by_parts: HashMap::new(), parts: HashMap::new() };
+    for line in JOINED_LETTERS.lines() {
+        let mut characters = line.chars();
+        let mut next = || characters.next();
+        let (Some(base), Some(mark), Some(letter)) = (next(), next(), next()) else { continue };
+        joined.by_parts.entry((base, mark)).or_insert(letter);
+        if let Some(command) = mark_command(mark) {
+            joined.parts.entry(letter).or_insert((command, base));
+        }
+    }
+    joined
+});
+
 /// The accent command and the letter of a character that has both.
 pub(crate) fn marked_of(character: char) -> Option<(&'static str, char)> {
-    JOINED.lines().find_map(|line| {
-        let mut parts = line.chars();
-        let (base, mark, joined) = (parts.next()?, parts.next()?, parts.next()?);
-        (joined == character).then_some((mark_command(mark)?, base))
-    })
+    JOINED.parts.get(&character).copied()
 }
 
 /// A letter with a mark on it: one character where there is one.
@@ -265,11 +291,7 @@ pub(super) fn joined(base: &str, mark: char) -> String {
     let mut letters = base.chars();
     let Some(first) = letters.next() else { return String::new() };
     let rest: String = letters.collect();
-    let known = JOINED.lines().find_map(|line| {
-        let mut parts = line.chars();
-        let fits = parts.next() == Some(first) && parts.next() == Some(mark);
-        fits.then(|| parts.next()).flatten()
-    });
+    let known = JOINED.by_parts.get(&(first, mark)).copied();
     match known {
         Some(character) => format!("{character}{rest}"),
         None => format!("{first}{mark}{rest}"),
