@@ -12,7 +12,7 @@ use obblet::assembly::{BindOptions, Bound, Part, bind};
 use obblet::ebook::{EbookOptions, write_ebook};
 use obblet::findings::{Finding, Findings};
 use obblet::{Account, Format, WriteOptions, Written, read_for, write};
-use obblet_publish::FolderResolver;
+use obblet_publish::{FolderResolver, folder_of};
 use std::path::{Component, Path, PathBuf};
 
 pub(crate) fn run(arguments: &BindArguments) -> Result<Code, Failure> {
@@ -160,11 +160,6 @@ fn all_files(named: &[PathBuf]) -> Result<Vec<Source>, Failure> {
         }
     }
     Ok(sources)
-}
-
-fn folder_of(path: &Path) -> &Path {
-    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
-    folder.unwrap_or(Path::new("."))
 }
 
 /// The documents of a folder, as publishing would put them in order.

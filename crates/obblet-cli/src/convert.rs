@@ -8,7 +8,7 @@ use crate::strict::code_of;
 use crate::talk::{print, say, say_findings};
 use crate::targets::refuse_overwriting;
 use obblet::{Format, WriteOptions, Written, convert_with};
-use obblet_publish::{FolderResolver, backup_path, write_atomically};
+use obblet_publish::{FolderResolver, backup_path, folder_of, write_atomically};
 use std::io::Read as _;
 use std::path::{Path, PathBuf};
 
@@ -95,8 +95,7 @@ pub(crate) fn shown_name(source: &Path) -> String {
 
 /// What fetches the files beside a source.
 pub(crate) fn resolver_beside(source: &Path) -> FolderResolver {
-    let folder = source.parent().filter(|folder| !folder.as_os_str().is_empty());
-    let folder = folder.unwrap_or(Path::new("."));
+    let folder = folder_of(source);
     FolderResolver::new(folder, folder)
 }
 

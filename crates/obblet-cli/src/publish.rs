@@ -12,7 +12,7 @@ use crate::targets::refuse_overwriting;
 use obblet::findings::{Finding, Severity, Weight};
 use obblet_publish::{
     CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, archive, catalogue,
-    publish, write_atomically,
+    folder_of, publish, write_atomically,
 };
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -83,11 +83,7 @@ fn watch(arguments: &PublishArguments) -> Result<Code, Failure> {
     let mut folders = vec![arguments.folder.as_path()];
     let house = arguments.house.house.as_deref().map(Path::new).filter(|path| path.is_file());
     // A house file brings pieces that stand beside it.
-    let beside = house.map(|path| path.parent().unwrap_or(Path::new("")));
-    folders.extend(beside.map(|folder| match folder.as_os_str().is_empty() {
-        true => Path::new("."),
-        false => folder,
-    }));
+    folders.extend(house.map(folder_of));
     let changes = Changes::watch(&folders).map_err(|error| Failure::Watch(error.to_string()))?;
     say(&format!("Watching {}; Ctrl-C ends it", arguments.folder.display()));
     let mut seen = changes.count();

@@ -1,6 +1,7 @@
 //! Files that a command writes and may not: those it reads.
 
 use crate::failure::Failure;
+use obblet_publish::folder_of;
 use std::path::{Path, PathBuf};
 
 /// Refuses to write to a file that is read, or to one file twice.
@@ -44,8 +45,7 @@ pub(crate) fn refuse_document_there(named: &[PathBuf], target: &Path) -> Result<
 
 /// The path of a file without links; of one that is not there yet, by its folder.
 fn real(path: &Path) -> Option<PathBuf> {
-    path.canonicalize().ok().or_else(|| {
-        let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
-        Some(folder.unwrap_or(Path::new(".")).canonicalize().ok()?.join(path.file_name()?))
-    })
+    path.canonicalize()
+        .ok()
+        .or_else(|| Some(folder_of(path).canonicalize().ok()?.join(path.file_name()?)))
 }

@@ -2,7 +2,7 @@
 
 use crate::plan::Plan;
 use crate::record::Record;
-use crate::write::WriteFailure;
+use crate::write::{WriteFailure, folder_of};
 use std::fs::File;
 use std::io::{self, BufWriter};
 use std::path::Path;
@@ -20,10 +20,7 @@ use zip::{CompressionMethod, ZipWriter};
 pub fn archive(plan: &Plan, file: &Path) -> Result<usize, WriteFailure> {
     let failed = |error| WriteFailure { path: file.to_path_buf(), error };
     let targets = Record::load(plan.output()).targets;
-    let folder = match file.parent() {
-        Some(folder) if !folder.as_os_str().is_empty() => folder,
-        _ => Path::new("."),
-    };
+    let folder = folder_of(file);
     std::fs::create_dir_all(folder).map_err(failed)?;
     let part = tempfile::NamedTempFile::new_in(folder).map_err(failed)?;
     let mut zip = ZipWriter::new(BufWriter::new(part.reopen().map_err(failed)?));

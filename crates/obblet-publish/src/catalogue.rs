@@ -7,7 +7,7 @@ use crate::late::LateAddresses;
 use crate::plan::{Action, Plan};
 use crate::pool::{self, Ended, PoolOptions};
 use crate::record::Record;
-use crate::write::WriteFailure;
+use crate::write::{WriteFailure, folder_of};
 use obblet::Cancel;
 use serde::Serialize;
 use std::io::{self, BufWriter, Write};
@@ -58,10 +58,7 @@ pub fn catalogue(
     file: &Path,
 ) -> Result<usize, WriteFailure> {
     let failed = |error| WriteFailure { path: file.to_path_buf(), error };
-    let folder = match file.parent() {
-        Some(folder) if !folder.as_os_str().is_empty() => folder,
-        _ => Path::new("."),
-    };
+    let folder = folder_of(file);
     std::fs::create_dir_all(folder).map_err(failed)?;
     let part = tempfile::NamedTempFile::new_in(folder).map_err(failed)?;
     let mut rows = Rows::begin(form, BufWriter::new(part.as_file())).map_err(failed)?;

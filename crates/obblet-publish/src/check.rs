@@ -6,6 +6,7 @@ use crate::pool::{self, Ended, PoolOptions};
 use crate::resolver::FolderResolver;
 use crate::run::Watcher;
 use crate::walk::{FoundKind, walk};
+use crate::write::folder_of;
 use crate::{PlanError, PublishOptions};
 use obblet::address::NearAddress;
 use obblet::check::{CheckOptions, Checked, NearLink, check};
@@ -209,8 +210,7 @@ pub fn check_file(
     format: Format,
     house: &House,
 ) -> Result<Findings, String> {
-    let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
-    let folder = folder.unwrap_or(Path::new("."));
+    let folder = folder_of(path);
     let resolver = FolderResolver::new(folder, folder);
     let options = CheckOptions { house: house.clone() };
     let mut checked =

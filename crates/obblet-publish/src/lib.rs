@@ -77,7 +77,7 @@ pub use scope::{FOLDER_FILE, ScopeError, Split};
 pub use site::documents_in_order;
 pub use walk::IGNORE_FILE;
 pub use watch::Changes;
-pub use write::{WriteFailure, backup_path, write_atomically};
+pub use write::{WriteFailure, backup_path, folder_of, write_atomically};
 
 use obblet::{Format, House};
 use std::num::NonZeroUsize;

@@ -253,11 +253,8 @@ impl Run<'_> {
                 // Its page stays as it is, with what was known of it.
                 self.facts.remove(&entry.source);
             }
-            Done::Refused(findings) => {
-                outcome.kind = OutcomeKind::Skipped;
-                outcome.reason = Some(
-                    "it is no drawing (SVG in UTF-8) that can be looked through for scripts".into(),
-                );
+            Done::Refused(why, findings) => {
+                (outcome.kind, outcome.reason) = (OutcomeKind::Skipped, Some(why));
                 outcome.findings = findings;
                 self.facts.remove(&entry.source);
             }

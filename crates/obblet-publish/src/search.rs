@@ -13,6 +13,9 @@ const SCRIPT: &str = include_str!("search.js");
 /// The folder of the index, below the output folder.
 pub(crate) const FOLDER: &str = "search";
 
+/// The file with the titles of all pages.
+const PAGES: &str = "pages.js";
+
 /// The longest word that is kept.
 const LONGEST: usize = 40;
 
@@ -34,29 +37,15 @@ impl SearchIndex {
         if plan.left_behind.is_unfinished() {
             return index;
         }
-        let folder = plan.output.join(FOLDER);
-        // Where somebody has taken one of them away or changed it, none tells all.
-        let of_index =
-            |target: &str| target.strip_prefix(FOLDER).is_some_and(|rest| rest.starts_with('/'));
-        let is_whole = plan.before.targets.iter().filter(|(target, _)| of_index(target)).all(
-            |(target, hash)| {
-                std::fs::read(plan.output.join(target))
-                    .is_ok_and(|bytes| Fingerprint::of(&bytes) == *hash)
-            },
-        );
-        if !is_whole {
-            return index;
-        }
-        let Some(pages) = read_call::<Vec<(String, String, String)>>(&folder.join("pages.js"))
-        else {
-            return index;
-        };
+        let Some(files) = earlier_files(plan) else { return index };
+        let pages = files.iter().find(|(name, _)| *name == PAGES);
+        let pages = pages.and_then(|(_, text)| read_call::<Vec<(String, String, String)>>(text));
+        let Some(pages) = pages else { return index };
         for (_, target, _) in &pages {
             index.pages.insert(target.clone(), Vec::new());
         }
-        let files = std::fs::read_dir(&folder).into_iter().flatten().flatten();
-        for file in files.filter(|file| file.file_name().to_string_lossy().starts_with("w-")) {
-            let words: BTreeMap<String, String> = read_call(&file.path()).unwrap_or_default();
+        for (_, text) in files.iter().filter(|(name, _)| *name != PAGES) {
+            let words: BTreeMap<String, String> = read_call(text).unwrap_or_default();
             for (word, numbers) in words {
                 let number = index.number(&word);
                 let targets = apart(&numbers).filter_map(|page| pages.get(page));
@@ -109,7 +98,7 @@ impl SearchIndex {
             numbers.filter_map(|number| words.get(*number as usize)).for_each(|word| note(word));
         }
         let mut files = vec![(script.to_string(), SCRIPT.as_bytes().to_vec())];
-        files.push((format!("{FOLDER}/pages.js"), call("obbletPages", &pages)));
+        files.push((format!("{FOLDER}/{PAGES}"), call("obbletPages", &pages)));
         let mut shards: BTreeMap<String, BTreeMap<&str, String>> = BTreeMap::new();
         for (word, numbers) in found {
             shards.entry(shard(word)).or_default().insert(word, together(&numbers));
@@ -180,8 +169,22 @@ fn call(function: &str, data: &impl serde::Serialize) -> Vec<u8> {
     format!("{function}({json})\n").into_bytes()
 }
 
-fn read_call<T: serde::de::DeserializeOwned>(path: &std::path::Path) -> Option<T> {
-    let text = std::fs::read_to_string(path).ok()?;
+/// The files of the index as the run before has written them, each with its name; nothing where somebody has
+/// taken one of them away or changed it, since none tells all.
+fn earlier_files(plan: &Plan) -> Option<Vec<(&str, String)>> {
+    let named = plan.before.targets.iter().filter_map(|(target, hash)| {
+        let name = target.strip_prefix(FOLDER)?.strip_prefix('/')?;
+        (name == PAGES || is_shard(target)).then_some((name, target, hash))
+    });
+    let read = named.map(|(name, target, hash)| {
+        let text = std::fs::read_to_string(plan.output.join(target)).ok()?;
+        (Fingerprint::of(text.as_bytes()) == *hash).then_some((name, text))
+    });
+    read.collect()
+}
+
+/// What such a script hands over.
+fn read_call<T: serde::de::DeserializeOwned>(text: &str) -> Option<T> {
     let (_, json) = text.trim_end().strip_suffix(')')?.split_once('(')?;
     serde_json::from_str(json).ok()
 }

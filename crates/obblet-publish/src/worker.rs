@@ -39,8 +39,8 @@ pub(crate) struct Shared {
 pub(crate) enum Done {
     Converted(Box<Read>),
     Copied(Arc<SourceRecord>, Put, Vec<Finding>),
-    /// A file that could do harm where it is copied to.
-    Refused(Vec<Finding>),
+    /// A file that could do harm where it is copied to: why it may, and the finding.
+    Refused(String, Vec<Finding>),
     Failed(String),
 }
 
@@ -143,7 +143,8 @@ impl Shared {
             }
             Some(None) => {
                 findings.add_about(Code::PictureRefused, &entry.source, None);
-                return Done::Refused(findings.into_vec());
+                let why = "it is no drawing (SVG in UTF-8) that can be looked through for scripts";
+                return Done::Refused(why.into(), findings.into_vec());
             }
             _ => bytes,
         };

@@ -16,6 +16,23 @@ pub struct WriteFailure {
     pub error: io::Error,
 }
 
+/// The folder that a file lies in: for a name alone, the one where one is.
+///
+/// ```
+/// use obblet_publish::folder_of;
+/// use std::path::Path;
+///
+/// assert_eq!(folder_of(Path::new("texts/guide.md")), Path::new("texts"));
+/// assert_eq!(folder_of(Path::new("guide.md")), Path::new("."));
+/// ```
+#[must_use]
+pub fn folder_of(file: &Path) -> &Path {
+    match file.parent() {
+        Some(folder) if !folder.as_os_str().is_empty() => folder,
+        _ => Path::new("."),
+    }
+}
+
 /// Writes a file beside its place and renames it into place. Missing folders are made.
 ///
 /// # Errors
@@ -25,10 +42,7 @@ pub fn write_atomically(path: &Path, bytes: &[u8]) -> Result<(), WriteFailure> {
     if is_device(path) {
         return std::fs::write(path, bytes).map_err(failed);
     }
-    let folder = match path.parent() {
-        Some(folder) if !folder.as_os_str().is_empty() => folder,
-        _ => Path::new("."),
-    };
+    let folder = folder_of(path);
     std::fs::create_dir_all(folder).map_err(failed)?;
     let mut file = new_file(folder).map_err(failed)?;
     file.write_all(bytes).map_err(failed)?;

@@ -240,6 +240,14 @@ fn an_index_that_somebody_took_away_is_made_as_at_first() {
     let first = scene.written();
     let words = scene.output().join("search/w-h.js");
     assert!(words.exists());
+    // As long as it is there, what has not changed is not read for it.
+    scene.put("b.md", b"# Flood\n\nNo water.\n");
+    let report = scene.publish(&options);
+    assert!(outcome(&report, "b.md").account.is_some());
+    assert!(outcome(&report, "a.md").account.is_none());
+    scene.put("b.md", b"# Flood\n\nLow water.\n");
+    scene.publish(&options);
+    assert!(scene.written() == first);
     for take_away in ["one file", "a changed file", "all files"] {
         match take_away {
             "one file" => fs::remove_file(&words).unwrap(),

@@ -92,21 +92,15 @@ impl Findings {
     /// Whether something that was left out here explains words that are missing; it says so then.
     pub(crate) fn explains(&mut self, known: &Explanations, place: Place, words: u64) -> bool {
         let places = if words <= FEW_WORDS { &known.of_constructs } else { &known.leaving_out };
-        // Words that nothing explained may go on behind the place that the last finding since names.
-        let number = places.at(place).or(known.anywhere);
-        let later = self.list.iter().skip(known.count).last().and_then(|finding| finding.place);
-        let finding = match number {
-            Some(number) => self.list.get_mut(number),
-            None if later.is_some_and(|later| covers(later, place)) => self.list.last_mut(),
-            None => None,
+        // Words that nothing explained go on behind the last finding that has come since.
+        let is_later = |number: &usize| {
+            let place_then = self.list.get(*number).and_then(|finding| finding.place);
+            *number >= known.count && place_then.is_some_and(|then| covers(then, place))
         };
-        match finding {
-            Some(finding) => {
-                finding.words += words;
-                true
-            }
-            None => false,
-        }
+        let last = || self.list.len().checked_sub(1).filter(is_later);
+        let number = places.at(place).or(known.anywhere).or_else(last);
+        let found = number.and_then(|number| self.list.get_mut(number));
+        found.map(|finding| finding.words += words).is_some()
     }
 
     /// Whether anything that was left out explains words that are missing; it says so then.

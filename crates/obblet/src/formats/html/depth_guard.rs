@@ -5,21 +5,37 @@
 use super::attribute_guard::bounded;
 use super::dom::{Dom, NodeId, Sink};
 use crate::work;
-use html5ever::LocalName;
 use html5ever::tendril::StrTendril;
 use html5ever::tokenizer::{
     BufferQueue, Tag, TagKind, Token, TokenSink, TokenSinkResult, Tokenizer, TokenizerOpts,
 };
 use html5ever::tree_builder::{TreeBuilder, TreeSink as _};
+use html5ever::{LocalName, local_name};
 use std::cell::{Cell, RefCell};
 
 /// The deepest element that keeps its tags; what is deeper stands directly in it.
 const DEEPEST: u32 = 500;
 
+/// How many formatting elements there are.
+const KINDS: usize = 14;
+
 /// Elements that the tree builder makes anew behind a block in which they were left open (HTML Standard,
 /// 13.2.4.3).
-const FORMATTING: [&str; 14] = [
-    "a", "b", "big", "code", "em", "font", "i", "nobr", "s", "small", "strike", "strong", "tt", "u",
+static FORMATTING: [LocalName; KINDS] = [
+    local_name!("a"),
+    local_name!("b"),
+    local_name!("big"),
+    local_name!("code"),
+    local_name!("em"),
+    local_name!("font"),
+    local_name!("i"),
+    local_name!("nobr"),
+    local_name!("s"),
+    local_name!("small"),
+    local_name!("strike"),
+    local_name!("strong"),
+    local_name!("tt"),
+    local_name!("u"),
 ];
 
 /// How many nodes may be made for each token, and how many more, before all formatting is closed.
@@ -44,7 +60,7 @@ struct DepthGuard {
 #[derive(Default)]
 struct Formatting {
     /// Of each of [`FORMATTING`], how many more were begun than ended.
-    open: [Cell<u32>; FORMATTING.len()],
+    open: [Cell<u32>; KINDS],
     tokens: Cell<usize>,
     /// How many nodes there were.
     nodes: Cell<usize>,
@@ -52,7 +68,7 @@ struct Formatting {
 
 impl Formatting {
     fn note(&self, tag: &Tag) {
-        let known = FORMATTING.iter().position(|name| *name == &*tag.name);
+        let known = FORMATTING.iter().position(|name| *name == tag.name);
         let Some(open) = known.and_then(|known| self.open.get(known)) else { return };
         open.set(match tag.kind {
             TagKind::StartTag => open.get().saturating_add(1),
@@ -75,7 +91,7 @@ impl DepthGuard {
             for _ in 0..open.take().min(DEEPEST) {
                 let tag = Tag {
                     kind: TagKind::EndTag,
-                    name: (*name).into(),
+                    name: name.clone(),
                     self_closing: false,
                     attrs: Vec::new(),
                     had_duplicate_attributes: false,
