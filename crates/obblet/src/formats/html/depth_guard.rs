@@ -39,8 +39,8 @@ static FORMATTING: [LocalName; KINDS] = [
 ];
 
 /// How many nodes may be made for each token, and how many more, before all formatting is closed.
-const NODES_A_TOKEN: usize = 16;
-const MORE_NODES: usize = 1000;
+const NODES_A_TOKEN: usize = 8;
+const MORE_NODES: usize = 150;
 
 /// Elements that never hold anything.
 pub(super) const EMPTY: [&str; 14] = [
