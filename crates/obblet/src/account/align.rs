@@ -362,13 +362,15 @@ impl<'t> Aligned<'t> {
         let words = first_words(rest);
         let word = words.get(..1)?;
         let ahead = self.near(self.at);
-        let behind = self.near(self.floor);
+        // It is the same place where nothing was found since the block began.
+        let behind = Some(self.near(self.floor)).filter(|behind| *behind != ahead);
+        let around = |words: &[&[u8]]| {
+            let found = self.found(words, ahead.clone());
+            found.or_else(|| self.found(words, behind.clone()?))
+        };
         // Words together say more than one alone, wherever they are.
-        let near = self
-            .found(&words, ahead.clone())
-            .or_else(|| self.found(&words, behind.clone()))
-            .or_else(|| self.found(word, ahead.clone()))
-            .or_else(|| self.found(word, behind));
+        let alone = if words.len() > 1 { Some(word) } else { None };
+        let near = around(&words).or_else(|| around(alone?));
         if let Some(found) = near {
             // A short word says nothing of the order.
             self.moved += u64::from(found < self.at && length(&words) >= FOLLOWING);
@@ -453,12 +455,27 @@ impl<'t> Aligned<'t> {
         let (index, longest) = words.iter().enumerate().rev().max_by_key(|(_, word)| word.len())?;
         let start = range.start;
         let text = self.bytes.get(range)?;
-        let (before, behind) = (words.get(..index)?, words.get(index + 1..)?);
-        memmem::find_iter(text, longest)
+        let around = (words.get(..index)?, words.get(index + 1..)?);
+        match *longest {
+            // A searcher costs more than a letter is worth.
+            [letter] => self.first_of(memchr::memchr_iter(*letter, text), start, 1, around),
+            _ => self.first_of(memmem::find_iter(text, longest), start, longest.len(), around),
+        }
+    }
+
+    /// The first of some places behind `start` where a word of this length stands among the words around it.
+    fn first_of(
+        &self,
+        places: impl Iterator<Item = usize>,
+        start: usize,
+        length: usize,
+        (before, behind): (&[&[u8]], &[&[u8]]),
+    ) -> Option<usize> {
+        places
             .take(OCCURRENCES)
             .map(|at| at + start)
-            .filter(|at| self.is_word(*at, longest.len()))
-            .filter(|at| self.goes_on(at + longest.len(), behind))
+            .filter(|at| self.is_word(*at, length))
+            .filter(|at| self.goes_on(at + length, behind))
             .filter_map(|at| self.begins(at, before))
             .find(|at| self.is_in_slice(*at) && !self.is_reached(*at))
     }

@@ -8,6 +8,8 @@ use std::collections::HashMap;
 pub(crate) struct Shown<'d> {
     works: Vec<&'d CitedWork>,
     by_key: HashMap<&'d str, usize>,
+    /// How many works come before the first that is known as text.
+    first_text: usize,
     /// What tells works of one author and year apart: `a`, `b`.
     letters: Vec<String>,
 }
@@ -31,7 +33,8 @@ impl<'d> Shown<'d> {
                 }
             }
         }
-        Self { works, by_key, letters }
+        let first_text = works.partition_point(|work| !is_text(work));
+        Self { works, by_key, first_text, letters }
     }
 
     pub(crate) fn work(&self, key: &str) -> Option<&'d CitedWork> {
@@ -92,10 +95,9 @@ impl<'d> Shown<'d> {
         }
     }
 
-    /// Works as text have numbers, in their own order.
+    /// Works as text have numbers, in their own order; they are the last ones of the list.
     fn number(&self, at: usize) -> String {
-        let before = self.works.iter().take(at + 1).filter(|work| is_text(work)).count();
-        before.to_string()
+        (at + 1).saturating_sub(self.first_text).to_string()
     }
 
     /// The brackets around a whole citation.

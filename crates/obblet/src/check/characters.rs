@@ -104,31 +104,25 @@ fn is_stray(c: char) -> bool {
 
 fn each_dash(text: &str, mut each: impl FnMut(Dash)) {
     let characters: Vec<char> = text.chars().collect();
-    for (at, c) in characters.iter().enumerate() {
-        let neighbour = |at: Option<usize>| at.and_then(|at| characters.get(at)).copied();
-        let (before, behind) = (neighbour(at.checked_sub(1)), neighbour(Some(at + 1)));
-        let is_spaced =
-            before.is_some_and(char::is_whitespace) && behind.is_some_and(char::is_whitespace);
-        let is_tight =
-            before.is_some_and(char::is_alphabetic) && behind.is_some_and(char::is_alphabetic);
-        let word_before = characters
-            .get(..at)
-            .unwrap_or_default()
-            .iter()
-            .rev()
-            .find(|c| !c.is_whitespace())
-            .is_some_and(|c| c.is_alphabetic() || matches!(c, '”' | '’' | ')' | ','));
-        let word_behind = characters
-            .get(at + 1..)
-            .unwrap_or_default()
-            .iter()
-            .find(|c| !c.is_whitespace())
-            .is_some_and(|c| c.is_alphabetic());
+    let dashes = characters.iter().enumerate().filter(|(_, c)| matches!(c, '-' | '–' | '—'));
+    for (at, c) in dashes {
+        let before = characters.get(..at).unwrap_or_default();
+        let behind = characters.get(at + 1..).unwrap_or_default();
+        let are = |is: fn(char) -> bool| {
+            before.last().is_some_and(|c| is(*c)) && behind.first().is_some_and(|c| is(*c))
+        };
+        let is_spaced = are(char::is_whitespace);
+        let is_between_words = || {
+            let word_before = before.iter().rev().find(|c| !c.is_whitespace());
+            let word_behind = behind.iter().find(|c| !c.is_whitespace());
+            word_before.is_some_and(|c| c.is_alphabetic() || matches!(c, '”' | '’' | ')' | ','))
+                && word_behind.is_some_and(|c| c.is_alphabetic())
+        };
         match c {
-            '-' if is_spaced && word_before && word_behind => each(Dash::Hyphen),
-            '–' if is_spaced && word_before && word_behind => each(Dash::SpacedShort),
+            '-' if is_spaced && is_between_words() => each(Dash::Hyphen),
+            '–' if is_spaced && is_between_words() => each(Dash::SpacedShort),
             '—' if is_spaced => each(Dash::SpacedLong),
-            '—' if is_tight => each(Dash::TightLong),
+            '—' if are(char::is_alphabetic) => each(Dash::TightLong),
             _ => {}
         }
     }

@@ -2,8 +2,8 @@
 //! stands between words.
 
 use crate::document::{
-    Citation, Document, Formatted, Formatting, Inline, LineBreak, NoteId, Picture, PictureSource,
-    Timestamp, plain_text,
+    Citation, CompactString, Document, Formatted, Formatting, Inline, LineBreak, NoteId, Picture,
+    PictureSource, Timestamp, plain_text,
 };
 use crate::work;
 use std::hash::{DefaultHasher, Hash, Hasher};
@@ -32,13 +32,13 @@ pub(super) struct Token {
 /// What a token is.
 #[derive(Debug, Clone, PartialEq)]
 pub(super) enum Piece {
-    Word(String),
-    Code(String),
-    Formula(String),
-    Picture(PictureContent),
+    Word(CompactString),
+    Code(CompactString),
+    Formula(CompactString),
+    Picture(Box<PictureContent>),
     Note(NoteId),
     Break,
-    Markup(String),
+    Markup(CompactString),
 }
 
 /// Which picture, and its alternative text.
@@ -206,14 +206,14 @@ impl Reader<'_> {
             Inline::Break(LineBreak::Soft) => self.apart = true,
             Inline::Break(LineBreak::Hard) => self.push(Piece::Break, formats, link),
             Inline::Formatted(formatted) => self.formatted(formatted, formats, link),
-            Inline::Code(code) => self.push(Piece::Code(code.text.to_string()), formats, link),
+            Inline::Code(code) => self.push(Piece::Code(code.text.as_str().into()), formats, link),
             Inline::Link(target) => {
                 let title = target.title.as_deref().unwrap_or_default().to_string();
                 self.link(&target.address, title, &target.content, formats);
             }
             Inline::Picture(picture) => {
                 let content = self.picture(picture);
-                self.push(Piece::Picture(content), formats, link);
+                self.push(Piece::Picture(Box::new(content)), formats, link);
             }
             Inline::NoteMark(note) => self.push(Piece::Note(*note), formats, link),
             Inline::Reference(reference) => {
@@ -222,7 +222,7 @@ impl Reader<'_> {
             }
             Inline::Citation(citation) => self.words(&citation_text(citation), formats, link),
             Inline::Formula(formula) => {
-                self.push(Piece::Formula(formula.meaning()), formats, link);
+                self.push(Piece::Formula(formula.meaning().into()), formats, link);
             }
             Inline::CheckBox(ticked) => self.words(if *ticked { "☑" } else { "☐" }, formats, link),
             Inline::Timestamp(timestamp) => self.words(&timestamp_text(timestamp), formats, link),
@@ -233,7 +233,7 @@ impl Reader<'_> {
             Inline::Foreign(foreign) => {
                 // A comment says nothing to readers.
                 if !foreign.markup.starts_with("<!--") {
-                    self.push(Piece::Markup(foreign.markup.clone()), formats, link);
+                    self.push(Piece::Markup(foreign.markup.as_str().into()), formats, link);
                 }
             }
             Inline::CommentMark(_) | Inline::Anchor(_) => {}
@@ -290,7 +290,7 @@ impl Reader<'_> {
             last.link = last.link.or(link);
             return;
         }
-        self.push(Piece::Word(word.to_string()), formats, link);
+        self.push(Piece::Word(word.into()), formats, link);
     }
 
     fn push(&mut self, piece: Piece, formats: Formats, link: Option<usize>) {

@@ -1,7 +1,7 @@
 //! Where the cells of a table stand: no two overlap, none hangs out of its row group, and one begins in
 //! every column.
 
-use super::{Attributes, Cell, RowGroup, RowGroupKind, Table};
+use super::{Attributes, Cell, HeaderScope, RowGroup, RowGroupKind, Table};
 use crate::work;
 
 /// One cell at its place in the grid of its row group.
@@ -53,6 +53,34 @@ impl EmptyCells {
     }
 }
 
+/// The empty cells that a reader may still add to rows that are shorter than others.
+pub(crate) struct FillerCells {
+    left: usize,
+}
+
+impl FillerCells {
+    /// One for each byte, and some more for short sources.
+    pub(crate) fn for_source(bytes: usize) -> Self {
+        Self { left: bytes.saturating_add(2_000) }
+    }
+
+    /// Gives every row as many cells as there are columns; `false` where that would be too many, and the table
+    /// stays as it is.
+    pub(crate) fn fill(&mut self, table: &mut Table) -> bool {
+        let width = table.columns.len();
+        let missing = table.rows().map(|(_, row)| width.saturating_sub(row.cells.len())).sum();
+        let Some(left) = self.left.checked_sub(missing) else { return false };
+        self.left = left;
+        for group in table.groups.iter_mut() {
+            let header = (group.kind == RowGroupKind::Head).then_some(HeaderScope::Column);
+            for row in group.rows.iter_mut().filter(|row| row.cells.len() < width) {
+                row.cells.resize_with(width, || Cell { header, ..Cell::default() });
+            }
+        }
+        true
+    }
+}
+
 impl Table {
     /// The row groups with every cell in its place, and for each column its number before columns in
     /// which no cell begins were joined to those before them.
@@ -78,17 +106,19 @@ impl<'d> Grid<'d> {
                     column += 1;
                 }
                 let wanted = cell.column_span.clamp(1, 1000) as usize;
-                let free = (1..wanted)
-                    .take_while(|more| first_free.get(column + more).is_none_or(|f| *f <= index));
-                let columns = 1 + free.count();
+                let behind = first_free.get(column + 1..).unwrap_or_default();
+                let taken = behind.iter().take(wanted - 1).position(|first| *first > index);
+                let columns = taken.map_or(wanted, |free| 1 + free);
                 let rows = (cell.row_span.max(1) as usize).min(height - index);
                 placed.push(Placed { cell, column, columns, rows });
                 let end = column + columns;
-                if first_free.len() < end {
-                    first_free.resize(end, 0);
-                }
-                if let Some(covered) = first_free.get_mut(column..end) {
-                    covered.fill(index + rows);
+                if rows > 1 {
+                    if first_free.len() < end {
+                        first_free.resize(end, 0);
+                    }
+                    if let Some(covered) = first_free.get_mut(column..end) {
+                        covered.fill(index + rows);
+                    }
                 }
                 column = end;
             }

@@ -55,7 +55,7 @@ pub use block::{
 pub use code_block::CodeBlock;
 pub(crate) use code_block::as_code;
 pub use compact_str::CompactString;
-pub(crate) use grid::{EmptyCells, Grid, Placed};
+pub(crate) use grid::{EmptyCells, FillerCells, Grid, Placed};
 pub use ids::id_of_words;
 pub(crate) use ids::{Ids, clean_id};
 pub use inline::{

@@ -1,6 +1,7 @@
 //! Where something stands in the source it was read from.
 
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use std::sync::Arc;
 
 /// A span of bytes in the text a reader worked on.
@@ -144,19 +145,25 @@ pub(crate) fn positions_in(text: &str, places: &[Option<Place>]) -> Vec<Option<P
     places.iter().map(position).collect()
 }
 
-/// The same for places in several texts.
+/// The same for places in several texts; each that has one is gone through once.
 fn positions_in_files(
     files: &[(String, Arc<str>)],
     places: &[Option<Place>],
 ) -> Vec<Option<Position>> {
+    let mut by_source: BTreeMap<u32, Vec<(usize, Place)>> = BTreeMap::new();
+    for (at, place) in places.iter().enumerate() {
+        if let Some(place) = *place {
+            by_source.entry(place.source).or_default().push((at, Place { source: 0, ..place }));
+        }
+    }
     let mut positions = vec![None; places.len()];
-    for (source, (_, text)) in files.iter().enumerate() {
-        let of_file = |place: &Option<Place>| {
-            place.filter(|place| place.source as usize == source).map(|p| Place { source: 0, ..p })
-        };
-        let found = positions_in(text, &places.iter().map(of_file).collect::<Vec<_>>());
-        for (known, found) in positions.iter_mut().zip(found) {
-            *known = known.or(found);
+    for (source, known) in by_source {
+        let Some((_, text)) = files.get(source as usize) else { continue };
+        let inside: Vec<_> = known.iter().map(|(_, place)| Some(*place)).collect();
+        for ((at, _), found) in known.iter().zip(positions_in(text, &inside)) {
+            if let Some(position) = positions.get_mut(*at) {
+                *position = found;
+            }
         }
     }
     positions

@@ -7,8 +7,9 @@ use memchr::memmem;
 
 /// Bytes that are looked at.
 const HEAD: usize = 1 << 13;
-/// One control character among so many bytes makes a file no text.
+/// One control character among so many bytes makes a file no text, where there are more than some strays.
 const CONTROL_SHARE: usize = 32;
+const STRAYS: usize = 3;
 
 /// Kinds of files that begin alike, and what to do about each.
 const SIGNATURES: [(&[u8], &str, &str); 12] = [
@@ -67,7 +68,8 @@ fn has_mark(head: &[u8]) -> bool {
 }
 
 fn is_binary(head: &[u8]) -> bool {
-    head.iter().filter(|byte| is_control(**byte)).count() * CONTROL_SHARE > head.len()
+    let controls = head.iter().filter(|byte| is_control(**byte)).count();
+    controls > STRAYS && controls * CONTROL_SHARE > head.len()
 }
 
 /// Control characters but for those that texts have: backspace, tab, line ends, form feed, the old end of
@@ -110,8 +112,9 @@ mod tests {
 
     #[test]
     fn texts_are_texts() {
-        let cases: [&[u8]; 9] = [
+        let cases: [&[u8]; 10] = [
             b"",
+            b"ebb\x02flood\0",
             b"High water at noon.\n",
             b"GIF89 is a format of pictures.\n",
             b"RIFF RAFF\n",

@@ -14,6 +14,7 @@ use super::{
 use crate::document::CompactString;
 use crate::findings::{Code, Findings};
 use crate::work;
+use std::collections::HashMap;
 use std::sync::Arc;
 
 /// Who fetches the text of a file by the name a document gives it.
@@ -64,6 +65,7 @@ pub(crate) struct Front<'r> {
     spare: Vec<Vec<Located>>,
     /// The document itself, and all files that were read in.
     pub(crate) sources: Vec<Included>,
+    source_numbers: HashMap<CompactString, u32>,
     pub(crate) findings: Findings,
     pub(super) expansions: usize,
     pub(super) made: usize,
@@ -102,6 +104,7 @@ impl<'r> Front<'r> {
             files,
             spare: Vec::new(),
             sources: Vec::new(),
+            source_numbers: HashMap::new(),
             findings: Findings::new(),
             expansions: 0,
             made: 0,
@@ -407,12 +410,11 @@ impl<'r> Front<'r> {
         self.bytes_left -= text.len();
         self.files_left -= 1;
         self.allow_for(text.len());
-        let known = self.sources.iter().position(|source| source.name == name);
-        let source = known.unwrap_or_else(|| {
+        let next = u32::try_from(self.sources.len()).unwrap_or(u32::MAX);
+        let source = *self.source_numbers.entry(name.into()).or_insert(next);
+        if source == next {
             self.sources.push(Included { name: name.into(), text: text.clone() });
-            self.sources.len() - 1
-        });
-        let source = u32::try_from(source).unwrap_or(u32::MAX);
+        }
         if is_package {
             self.categories.set('@', Category::Letter);
         }

@@ -12,7 +12,15 @@ const PICTURES: [&str; 7] = ["png", "svg", "jpg", "jpeg", "gif", "webp", "pdf"];
 pub(in crate::account) fn slices(text: &str) -> Vec<Range<usize>> {
     let mut slices = Vec::new();
     let mut from = 0;
-    for bracket in memmem::find_iter(text.as_bytes(), "][") {
+    let mut ends = memmem::find_iter(text.as_bytes(), "]]").peekable();
+    let mut brackets = memmem::find_iter(text.as_bytes(), "][").peekable();
+    while let Some(bracket) = brackets.next() {
+        while ends.next_if(|end| *end <= bracket).is_some() {}
+        // A link that never ends is none.
+        let behind = brackets.peek().copied().unwrap_or(text.len());
+        if ends.peek().is_none_or(|end| *end > behind) {
+            continue;
+        }
         let line = text.get(from..bracket).unwrap_or_default();
         let line = line.rfind('\n').map_or(from, |end| from + end + 1);
         let Some(open) = text.get(line..bracket).and_then(|line| line.rfind("[[")) else {

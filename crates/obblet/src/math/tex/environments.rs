@@ -28,7 +28,9 @@ pub(super) const DISPLAYS: [(&str, Arrangement); 6] = [
 impl Reader<'_> {
     /// From behind `\begin` to behind `\end{…}`.
     pub(super) fn environment(&mut self, at: usize) -> Expression {
-        let name = self.scan.raw_argument().trim().to_string();
+        // A brace inside of a name is one that was not closed.
+        let name = self.scan.raw_argument().replace(['{', '}'], "");
+        let name = name.trim_end_matches('\\').trim().to_string();
         let read = self.deeper(|reader| reader.environment_body(&name, at));
         match self.scan.peek() {
             Some(Token::Command("end")) => {

@@ -115,7 +115,7 @@ fn push_one(
                 out.push_str("{}");
             }
         }
-        '\t' => out.push(' '),
+        '\t' | '\u{b}' | '\u{c}' | '\u{85}' | '\u{2028}' | '\u{2029}' => out.push(' '),
         _ => push_foreign(out, character, needs),
     }
 }

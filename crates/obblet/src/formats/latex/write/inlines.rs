@@ -3,8 +3,8 @@
 use super::escape::{self, Context};
 use super::{Need, Writer};
 use crate::document::{
-    Block, BlockKind, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Note, NoteId,
-    NoteKind, Picture, PictureSource, Reference, ReferenceShows, RevisionKind, plain_text,
+    Block, BlockKind, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, NoteId, NoteKind,
+    Picture, PictureSource, Reference, ReferenceShows, RevisionKind, plain_text,
 };
 use crate::findings::Code;
 use crate::formats::OTHER_AUDIENCES;
@@ -122,7 +122,7 @@ impl Writer<'_> {
         if revision.is_some() {
             self.lost("who made a tracked change, and when");
         }
-        self.out.push_str(&format!("\\{command}{{{words}}}"));
+        self.push_command(command, &words);
     }
 
     fn in_language(&mut self, tag: &str, words: &str) -> String {
@@ -224,25 +224,33 @@ impl Writer<'_> {
                 Some(self.place),
             );
         };
-        if let Some(at) = self.written_notes.iter().position(|known| *known == id) {
-            self.lost("a second mark of a note");
-            return self.out.push_str(&format!("\\footnotemark[{}]", at + 1));
-        }
-        self.written_notes.push(id);
-        self.note(note);
-    }
-
-    fn note(&mut self, note: &Note) {
-        let words = self.as_argument(|writer| writer.note_content(&note.content));
         let command = match note.kind {
             NoteKind::Footnote => "footnote",
             NoteKind::Endnote => {
-                self.has_endnotes = true;
                 self.need(Need::Endnotes);
                 "endnote"
             }
         };
-        self.out.push_str(&format!("\\{command}{{{}}}", words.trim()));
+        if let Some(number) = self.note_numbers.get(&id) {
+            let mark = format!("\\{command}mark[{number}]");
+            self.lost("a second mark of a note");
+            return self.out.push_str(&mark);
+        }
+        let count = match note.kind {
+            NoteKind::Footnote => &mut self.footnotes,
+            NoteKind::Endnote => &mut self.endnotes,
+        };
+        *count += 1;
+        self.note_numbers.insert(id, *count);
+        let words = self.as_argument(|writer| writer.note_content(&note.content));
+        self.push_command(command, words.trim());
+    }
+
+    /// `\command{words}`.
+    fn push_command(&mut self, command: &str, words: &str) {
+        for part in ["\\", command, "{", words, "}"] {
+            self.out.push_str(part);
+        }
     }
 
     /// In a cell, an empty line would end more than a paragraph.
@@ -254,7 +262,7 @@ impl Writer<'_> {
     }
 
     pub(super) fn end_notes(&mut self) {
-        if self.has_endnotes {
+        if self.endnotes > 0 {
             self.paragraph_break();
             self.out.push_str("\\theendnotes\n");
         }

@@ -22,7 +22,7 @@ use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
 use escape::Context;
-use std::collections::{BTreeSet, HashSet};
+use std::collections::{BTreeSet, HashMap, HashSet};
 
 /// They are shown by LuaTeX where its font has them, and as dots by pdfTeX.
 const UNKNOWN_TO_FONTS: &str = "characters that the fonts of TeX do not have";
@@ -66,9 +66,10 @@ struct Writer<'d> {
     /// How deep lists stand in each other: all of them, and numbered ones.
     list_depth: (usize, usize),
     deepest_list: usize,
-    /// Footnotes that have been written, for marks that come again.
-    written_notes: Vec<NoteId>,
-    has_endnotes: bool,
+    /// The numbers of notes that have been written, for marks that come again; each kind is counted for itself.
+    note_numbers: HashMap<NoteId, usize>,
+    footnotes: usize,
+    endnotes: usize,
     labels: HashSet<CompactString>,
     /// Where code may not stand as it is: notes, captions, cells.
     is_argument: bool,
@@ -153,8 +154,9 @@ impl<'d> Writer<'d> {
             statements: statements::Statements::of(document),
             list_depth: (0, 0),
             deepest_list: 0,
-            written_notes: Vec::new(),
-            has_endnotes: false,
+            note_numbers: HashMap::new(),
+            footnotes: 0,
+            endnotes: 0,
             labels: HashSet::new(),
             is_argument: false,
             is_cell: false,

@@ -11,8 +11,9 @@ use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, Cell, CellAlign, CheckState,
-    CodeBlock, Column, DescriptionItem, Foreign, HeaderScope, Heading, Inline, List, ListItem,
-    ListKind, ListSpacing, Note, NoteKind, Numbering, Place, Row, RowGroup, RowGroupKind, Table,
+    CodeBlock, Column, DescriptionItem, FillerCells, Foreign, HeaderScope, Heading, Inline, List,
+    ListItem, ListKind, ListSpacing, Note, NoteKind, Numbering, Place, Row, RowGroup, RowGroupKind,
+    Table,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
@@ -34,7 +35,7 @@ pub(super) fn assemble(
         tree: &structure.tree,
         inlines,
         scratch: Scratch::default(),
-        filler_cells: source.len().max(10_000),
+        filler_cells: FillerCells::for_source(source.len()),
         notes: vec![Vec::new(); structure.notes.all.len()],
         last_level: 0,
     };
@@ -50,8 +51,7 @@ pub(super) struct Assembler<'s, 'd> {
     tree: &'s Tree,
     pub(super) inlines: InlineReader<'d>,
     scratch: Scratch,
-    /// How many empty cells may still be added to short rows.
-    filler_cells: usize,
+    filler_cells: FillerCells,
     /// The texts of labelled notes, by their numbers.
     notes: Vec<Vec<Block>>,
     /// The level of the heading before, or 0.
@@ -332,7 +332,13 @@ impl<'s> Assembler<'s, '_> {
                 groups.push(RowGroup { kind: RowGroupKind::Body, rows });
             }
         }
-        Table { caption: None, columns, groups }
+        let mut table = Table { caption: None, columns, groups };
+        // GFM 4.10: empty cells are inserted where a row has fewer than the head.
+        if !self.filler_cells.fill(&mut table) {
+            let place = Place::new(node.start, node.end);
+            self.inlines.findings.add(Code::TableTooWide, Some(place));
+        }
+        table
     }
 
     fn row(&mut self, line: Line, width: usize, header: Option<HeaderScope>) -> Row {
@@ -348,14 +354,6 @@ impl<'s> Assembler<'s, '_> {
             let place = Place::new(line.start as usize + surplus.start, line.end as usize);
             let cut = text.get(surplus.start..).unwrap_or_default().trim_end();
             self.inlines.findings.add_about(Code::TableCellsSurplus, cut, Some(place));
-        }
-        let missing = width - row.cells.len();
-        if missing <= self.filler_cells {
-            self.filler_cells -= missing;
-            row.cells.resize_with(width, || Cell { header, ..Cell::default() });
-        } else {
-            let place = Place::new(line.start as usize, line.end as usize);
-            self.inlines.findings.add(Code::TableTooWide, Some(place));
         }
         row
     }

@@ -463,34 +463,45 @@ enum Edge {
 
 /// Takes spaces and breaks off one edge, in reading order.
 fn take_edge_space(content: &mut Vec<Inline>, edge: Edge) -> Vec<Inline> {
-    let mut taken = Vec::new();
-    loop {
-        let at = if edge == Edge::Start { 0 } else { content.len().saturating_sub(1) };
-        match content.get_mut(at) {
-            Some(Inline::Break(_)) => taken.push(content.remove(at)),
-            Some(Inline::Text(text)) => {
-                let kept = match edge {
-                    Edge::Start => text.trim_start_matches(' '),
-                    Edge::End => text.trim_end_matches(' '),
-                };
-                let spaces = text.len() - kept.len();
-                let kept: CompactString = kept.into();
-                if spaces > 0 {
-                    taken.push(Inline::Text(" ".repeat(spaces).into()));
-                }
-                if !kept.is_empty() {
-                    *text = kept;
-                    break;
-                }
-                content.remove(at);
-            }
-            _ => break,
+    let is_space = |inline: &Inline| match inline {
+        Inline::Break(_) => true,
+        Inline::Text(text) => text.bytes().all(|byte| byte == b' '),
+        _ => false,
+    };
+    let whole = match edge {
+        Edge::Start => {
+            let behind = content.iter().take_while(|inline| is_space(inline)).count();
+            content.drain(..behind)
+        }
+        Edge::End => {
+            let before =
+                content.iter().rposition(|inline| !is_space(inline)).map_or(0, |at| at + 1);
+            content.drain(before..)
+        }
+    };
+    let mut taken: Vec<Inline> = whole.filter(|inline| !is_empty_text(inline)).collect();
+    let beside = match edge {
+        Edge::Start => content.first_mut(),
+        Edge::End => content.last_mut(),
+    };
+    if let Some(Inline::Text(text)) = beside {
+        let kept: CompactString = match edge {
+            Edge::Start => text.trim_start_matches(' ').into(),
+            Edge::End => text.trim_end_matches(' ').into(),
+        };
+        let spaces = Inline::Text(" ".repeat(text.len() - kept.len()).into());
+        *text = kept;
+        match edge {
+            _ if is_empty_text(&spaces) => {}
+            Edge::Start => taken.push(spaces),
+            Edge::End => taken.insert(0, spaces),
         }
     }
-    if edge == Edge::End {
-        taken.reverse();
-    }
     taken
+}
+
+fn is_empty_text(inline: &Inline) -> bool {
+    matches!(inline, Inline::Text(text) if text.is_empty())
 }
 
 /// Takes out spaces beside breaks, and soft breaks beside other breaks.

@@ -4,7 +4,7 @@ use super::attributes::fits_braces;
 use super::sayable::{Sayable, markup, with_label, without_unsayable};
 use super::sayable_inlines::Flow;
 use crate::document::{
-    Attributes, Block, BlockKind, Cell, CellAlign, Column, HeaderScope, Row, RowGroup,
+    Attributes, Block, BlockKind, Cell, CellAlign, Column, FillerCells, HeaderScope, Row, RowGroup,
     RowGroupKind, Table, VerticalAlign,
 };
 use crate::embedded;
@@ -57,7 +57,12 @@ impl Sayable<'_> {
             })
             .collect();
         let caption = table.caption.as_ref().map(|caption| self.caption(caption));
-        Table { caption, columns, groups }
+        let mut drawn = Table { caption, columns, groups };
+        // A reader takes short rows for rows with empty cells at their end. So wide a table that it is not filled
+        // up keeps them short, which pipes can say as well.
+        let bytes = 4 * drawn.rows().map(|(_, row)| row.cells.len()).sum::<usize>();
+        FillerCells::for_source(bytes).fill(&mut drawn);
+        drawn
     }
 
     fn drawn_row(&mut self, row: &Row, kind: RowGroupKind) -> Row {
@@ -207,7 +212,7 @@ impl HtmlRun<'_> {
     }
 }
 
-/// One head row, then perhaps body rows, all of the same width, each cell a line at most.
+/// One head row, then perhaps body rows, none of them wider, each cell a line at most.
 fn is_drawable(table: &Table) -> bool {
     let mut groups = table.groups.iter().filter(|group| !group.rows.is_empty());
     let Some(head) = groups.next() else { return false };
@@ -219,7 +224,7 @@ fn is_drawable(table: &Table) -> bool {
         && groups.next().is_none()
         && table.rows().all(|(kind, row)| {
             without_unsayable(&row.attributes).is_empty()
-                && row.cells.len() == width
+                && (row.cells.len() == width || kind != RowGroupKind::Head)
                 && row.cells.iter().enumerate().all(|(column, cell)| {
                     let align = table.columns.get(column).and_then(|column| column.align);
                     is_drawable_cell(cell, kind, align)

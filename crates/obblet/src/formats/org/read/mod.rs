@@ -47,8 +47,8 @@ pub(super) use timestamps::timestamp_at;
 use super::OrgReadOptions;
 use crate::bibliography::read_bibtex;
 use crate::document::{
-    Block, BlockKind, ContentsKind, ContentsList, Document, Inline, NESTING_LIMIT, Person, Place,
-    Value,
+    Block, BlockKind, ContentsKind, ContentsList, Document, FillerCells, Inline, NESTING_LIMIT,
+    Person, Place, Value,
 };
 use crate::findings::{Code, Findings};
 use crate::resolver::Resolver;
@@ -90,6 +90,7 @@ pub(crate) fn read(
         depth: 0,
         counters: std::collections::HashMap::new(),
         macro_room,
+        filler_cells: FillerCells::for_source(bytes),
         in_link: false,
         code_line: 0,
     };
@@ -132,6 +133,7 @@ struct Reader<'s> {
     counters: std::collections::HashMap<String, i64>,
     /// Bytes that macros may still give.
     macro_room: usize,
+    filler_cells: FillerCells,
     /// Whether the words of a link are read, which hold no links.
     in_link: bool,
     /// The number of the last numbered line of code.

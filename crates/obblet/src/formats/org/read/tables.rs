@@ -16,9 +16,6 @@ const MARKS: [&str; 8] = ["/", "#", "!", "$", "*", "_", "^", ""];
 /// The attribute that keeps the formulas of a table.
 pub(in crate::formats::org) const FORMULAS: &str = "formulas";
 
-/// Cells that may be added to short rows, for each byte of the table.
-const MOST_ADDED: usize = 4;
-
 /// A row as it stands in its line.
 enum RowLine<'s> {
     Rule,
@@ -111,14 +108,6 @@ impl<'s> Reader<'s> {
         groups.retain(|group| !group.is_empty());
         let widest = groups.iter().flatten().map(|(cells, _)| cells.len()).max()?;
         let has_head = groups.len() > 1;
-        let filled: usize = groups.iter().flatten().map(|(cells, _)| cells.len()).sum();
-        let bytes = (place.end.saturating_sub(place.start)) as usize;
-        let rows: usize = groups.iter().map(Vec::len).sum();
-        let may_fill = widest * rows - filled <= bytes * MOST_ADDED;
-        let width = if may_fill { widest } else { 0 };
-        if !may_fill {
-            self.findings.add(Code::TableTooWide, Some(place));
-        }
         // A column that only separates others with its width is one like all.
         table.columns.resize(widest, Column::default());
         for (index, group) in groups.into_iter().enumerate() {
@@ -130,12 +119,12 @@ impl<'s> Reader<'s> {
                 for text in cells {
                     row.cells.push(self.cell(text, is_head, place));
                 }
-                while row.cells.len() < width {
-                    row.cells.push(self.cell("", is_head, place));
-                }
                 row
             });
             table.groups.push(RowGroup { kind, rows: rows.collect() });
+        }
+        if !self.filler_cells.fill(&mut table) {
+            self.findings.add(Code::TableTooWide, Some(place));
         }
         Some(table)
     }

@@ -84,10 +84,13 @@ impl Writer<'_> {
                         continue;
                     };
                     let align = table.columns.get(column).and_then(|column| column.align);
-                    self.cell(cell, &mut cells, &mut covered, align, has_head && index == 0);
-                    if !is_filled {
-                        cells.truncate(column + 1);
+                    let text = self.cell(cell, align, has_head && index == 0);
+                    let span = if is_filled { cell.column_span.max(1) as usize } else { 1 };
+                    for below in covered.iter_mut().skip(column).take(span) {
+                        *below = cell.row_span.saturating_sub(1);
                     }
+                    cells.push(text);
+                    cells.resize((column + span).min(width), String::new());
                 }
                 lines.push(Line::Cells(cells));
             }
@@ -107,15 +110,7 @@ impl Writer<'_> {
         lines
     }
 
-    fn cell(
-        &mut self,
-        cell: &Cell,
-        cells: &mut Vec<String>,
-        covered: &mut [u32],
-        align: Option<CellAlign>,
-        is_head: bool,
-    ) {
-        let column = cells.len();
+    fn cell(&mut self, cell: &Cell, align: Option<CellAlign>, is_head: bool) -> String {
         if cell.column_span > 1 || cell.row_span > 1 {
             self.lost("cells that span others");
         }
@@ -128,14 +123,7 @@ impl Writer<'_> {
         if cell.align.is_some() && cell.align != align {
             self.lost("the alignment of a cell");
         }
-        let text = self.cell_text(cell);
-        let span = (cell.column_span as usize).max(1);
-        for index in 0..span {
-            if let Some(rows) = covered.get_mut(column + index) {
-                *rows = cell.row_span.saturating_sub(1);
-                cells.push(if index == 0 { text.clone() } else { String::new() });
-            }
-        }
+        self.cell_text(cell)
     }
 
     /// The lines of what a cell holds. A cell is one line: what else blocks are is told, their words stay.

@@ -137,23 +137,30 @@ fn rule(widths: &[usize]) -> String {
 
 fn drawn(row: &DrawnRow, widths: &[usize], aligns: &[Option<CellAlign>]) -> Vec<String> {
     let height = row.cells.iter().map(Vec::len).max().unwrap_or(0).max(1);
-    let line = |at: usize| {
-        let cell = |(column, width): (usize, &usize)| {
+    let drawn_line = |at: usize| {
+        let mut line = String::new();
+        for (column, width) in widths.iter().enumerate() {
+            if column > 0 {
+                line.push_str(" | ");
+            }
             let text = row.cells.get(column).and_then(|lines| lines.get(at));
-            padded(text.map_or("", String::as_str), *width, aligns.get(column).copied().flatten())
-        };
-        let cells: Vec<String> = widths.iter().enumerate().map(cell).collect();
-        cells.join(" | ").trim_end().to_string()
+            let align = aligns.get(column).copied().flatten();
+            push_padded(text.map_or("", String::as_str), *width, align, &mut line);
+        }
+        line.truncate(line.trim_end().len());
+        line
     };
-    (0..height).map(line).collect()
+    (0..height).map(drawn_line).collect()
 }
 
-fn padded(text: &str, width: usize, align: Option<CellAlign>) -> String {
+fn push_padded(text: &str, width: usize, align: Option<CellAlign>, line: &mut String) {
     let room = width.saturating_sub(text.width());
     let before = match align {
         Some(CellAlign::End) => room,
         Some(CellAlign::Centre) => room / 2,
         Some(CellAlign::Start) | None => 0,
     };
-    format!("{}{text}{}", " ".repeat(before), " ".repeat(room - before))
+    line.extend(std::iter::repeat_n(' ', before));
+    line.push_str(text);
+    line.extend(std::iter::repeat_n(' ', room - before));
 }

@@ -76,19 +76,17 @@ pub(super) fn drop_empty_end(cell: &mut Cell) {
 /// Makes one cell of each that goes on below.
 pub(super) fn merged(rows: Vec<GridRow>) -> Vec<Row> {
     let mut done: Vec<Row> = Vec::with_capacity(rows.len());
-    // For each grid column, the row and index of the cell that may go on in the next row.
-    let mut open: Vec<Option<(usize, usize)>> = Vec::new();
+    // The grid columns of the last row, with the row and index of the cell that may go on in the next.
+    let mut open: Vec<(usize, (usize, usize))> = Vec::new();
     for (index, grid_row) in rows.into_iter().enumerate() {
         let mut row = Row::default();
-        let mut next: Vec<Option<(usize, usize)>> = Vec::new();
+        let mut next = Vec::with_capacity(grid_row.cells.len());
+        let mut above = open.into_iter().peekable();
         for grid_cell in grid_row.cells {
-            let end = grid_cell.column + grid_cell.cell.column_span as usize;
-            if next.len() < end {
-                next.resize(end, None);
-            }
-            let above = open.get(grid_cell.column).copied().flatten();
-            let owner = match (grid_cell.merge, above) {
-                (VerticalMerge::GoesOn, Some(owner)) => {
+            while above.next_if(|(column, _)| *column < grid_cell.column).is_some() {}
+            let over = above.next_if(|(column, _)| *column == grid_cell.column);
+            let owner = match (grid_cell.merge, over) {
+                (VerticalMerge::GoesOn, Some((_, owner))) => {
                     extend(&mut done, owner, grid_cell.cell);
                     owner
                 }
@@ -97,9 +95,7 @@ pub(super) fn merged(rows: Vec<GridRow>) -> Vec<Row> {
                     (index, row.cells.len() - 1)
                 }
             };
-            if let Some(place) = next.get_mut(grid_cell.column) {
-                *place = Some(owner);
-            }
+            next.push((grid_cell.column, owner));
         }
         done.push(row);
         open = next;
@@ -138,28 +134,28 @@ pub(super) fn column_aligns(rows: &mut [Row], width: usize) -> Vec<Option<CellAl
 
 /// Calls with each cell that is one column wide, and the number of its column.
 fn each_cell(rows: &mut [Row], mut call: impl FnMut(usize, &mut Cell)) {
-    // For each column, how many rows a cell from above still covers.
-    let mut covered: Vec<u32> = Vec::new();
-    for row in rows {
+    // For each column that a cell reached over from above, the first row that it does not cover.
+    let mut first_free: Vec<usize> = Vec::new();
+    for (index, row) in rows.iter_mut().enumerate() {
         let mut column = 0;
-        let mut next: Vec<u32> = covered.iter().map(|rows| rows.saturating_sub(1)).collect();
         for cell in &mut row.cells {
-            while covered.get(column).is_some_and(|rows| *rows > 0) {
+            while first_free.get(column).is_some_and(|first| *first > index) {
                 column += 1;
             }
             let end = column + cell.column_span as usize;
-            if next.len() < end {
-                next.resize(end, 0);
-            }
-            if let Some(columns) = next.get_mut(column..end) {
-                columns.fill(cell.row_span.saturating_sub(1));
+            if cell.row_span > 1 {
+                if first_free.len() < end {
+                    first_free.resize(end, 0);
+                }
+                if let Some(columns) = first_free.get_mut(column..end) {
+                    columns.fill(index + cell.row_span as usize);
+                }
             }
             if cell.column_span == 1 {
                 call(column, cell);
             }
             column = end;
         }
-        covered = next;
     }
 }
 
