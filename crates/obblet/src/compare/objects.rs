@@ -94,7 +94,7 @@ fn report_piece(piece: &Piece, change: Change, places: Places, tally: &mut Tally
 fn link_ranges(text: &Text) -> Vec<Vec<usize>> {
     let mut ranges = vec![Vec::new(); text.links.len()];
     for (index, token) in text.tokens.iter().enumerate() {
-        if let Some(range) = token.link.and_then(|link| ranges.get_mut(link)) {
+        if let Some(range) = token.link.and_then(|link| ranges.get_mut(link as usize)) {
             range.push(index);
         }
     }
@@ -122,7 +122,7 @@ fn compare_links(texts: &ObjectPair<'_>, tally: &mut Tally<'_>) {
         // The link over the first word that is still under one; else one with the same target.
         let over_words = tokens.iter().find_map(|at| {
             let other = texts.diff.counterpart.get(*at).copied().flatten()?;
-            texts.right.tokens.get(other)?.link
+            texts.right.tokens.get(other)?.link.map(|link| link as usize)
         });
         let free = |link: &usize| !taken.get(*link).copied().unwrap_or(true);
         let by_target = || by_target.get_mut(target)?.find(free);

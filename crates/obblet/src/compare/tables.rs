@@ -29,9 +29,9 @@ pub(super) fn cell_text(cell: &Cell, document: &Document) -> Text {
 }
 
 fn append(all: &mut Text, mut text: Text) {
-    let links = all.links.len();
+    let links = u32::try_from(all.links.len()).unwrap_or(u32::MAX);
     for token in &mut text.tokens {
-        token.link = token.link.map(|link| link + links);
+        token.link = token.link.map(|link| link.saturating_add(links));
     }
     if let Some(first) = text.tokens.first_mut().filter(|_| !all.tokens.is_empty()) {
         first.apart = true;

@@ -22,9 +22,9 @@ pub(super) struct Token {
     /// The formats over it or over a part of it, one bit each.
     pub(super) formats: Formats,
     /// Where inside the word other formats begin.
-    pub(super) inside: Vec<(usize, Formats)>,
+    pub(super) inside: Box<[(usize, Formats)]>,
     /// The link over it, by its number in [`Text::links`].
-    pub(super) link: Option<usize>,
+    pub(super) link: Option<u32>,
     /// White space stands before it.
     pub(super) apart: bool,
 }
@@ -196,11 +196,11 @@ struct Reader<'d> {
 
 /// Recursion is bounded by the depth readers nest inlines to.
 impl Reader<'_> {
-    fn inlines(&mut self, inlines: &[Inline], formats: Formats, link: Option<usize>) {
+    fn inlines(&mut self, inlines: &[Inline], formats: Formats, link: Option<u32>) {
         inlines.iter().for_each(|inline| self.inline(inline, formats, link));
     }
 
-    fn inline(&mut self, inline: &Inline, formats: Formats, link: Option<usize>) {
+    fn inline(&mut self, inline: &Inline, formats: Formats, link: Option<u32>) {
         match inline {
             Inline::Text(text) => self.words(text, formats, link),
             Inline::Break(LineBreak::Soft) => self.apart = true,
@@ -240,20 +240,20 @@ impl Reader<'_> {
         }
     }
 
-    fn formatted(&mut self, formatted: &Formatted, formats: Formats, link: Option<usize>) {
+    fn formatted(&mut self, formatted: &Formatted, formats: Formats, link: Option<u32>) {
         self.inlines(&formatted.content, formats.with(formatted.format), link);
     }
 
     fn link(&mut self, address: &str, title: String, content: &[Inline], formats: Formats) {
         let title = title.split_whitespace().collect::<Vec<_>>().join(" ");
         self.text.links.push(LinkTarget { address: decoded(address.trim()), title });
-        let link = Some(self.text.links.len() - 1);
+        let link = u32::try_from(self.text.links.len() - 1).ok();
         self.inlines(content, formats, link);
     }
 
     /// Letters and digits side by side are one word, whatever formats or links begin inside it;
     /// every other character stands for itself.
-    fn words(&mut self, text: &str, formats: Formats, link: Option<usize>) {
+    fn words(&mut self, text: &str, formats: Formats, link: Option<u32>) {
         let mut left = text;
         while let Some(c) = left.chars().next() {
             if is_space(c) {
@@ -272,7 +272,7 @@ impl Reader<'_> {
         }
     }
 
-    fn word(&mut self, word: &str, formats: Formats, link: Option<usize>) {
+    fn word(&mut self, word: &str, formats: Formats, link: Option<u32>) {
         work::count(1);
         // A word is all letters and digits, or one other character.
         let is_letters = |word: &str| word.starts_with(char::is_alphanumeric);
@@ -283,7 +283,9 @@ impl Reader<'_> {
             && is_letters(before)
         {
             if last.formats != formats {
-                last.inside.push((before.len(), formats));
+                let mut inside = std::mem::take(&mut last.inside).into_vec();
+                inside.push((before.len(), formats));
+                last.inside = inside.into();
             }
             before.push_str(word);
             last.formats = last.formats.and(formats);
@@ -293,9 +295,9 @@ impl Reader<'_> {
         self.push(Piece::Word(word.into()), formats, link);
     }
 
-    fn push(&mut self, piece: Piece, formats: Formats, link: Option<usize>) {
+    fn push(&mut self, piece: Piece, formats: Formats, link: Option<u32>) {
         let apart = std::mem::take(&mut self.apart) && !self.text.tokens.is_empty();
-        self.text.tokens.push(Token { piece, formats, inside: Vec::new(), link, apart });
+        self.text.tokens.push(Token { piece, formats, inside: Box::default(), link, apart });
     }
 
     fn picture(&self, picture: &Picture) -> PictureContent {

@@ -158,17 +158,28 @@ impl Findings {
 
     /// Like [`add_about`](Self::add_about), but once a subject: later ones are counted on it.
     pub fn count(&mut self, code: Code, subject: &str, place: Option<Place>) {
+        self.count_at(code, subject, || place);
+    }
+
+    /// The same with a place that is only worked out where it is kept.
+    pub(crate) fn count_at(
+        &mut self,
+        code: Code,
+        subject: &str,
+        place: impl FnOnce() -> Option<Place>,
+    ) {
         match self.by_subject.get(&(code, subject.into())) {
             Some(&index) => {
                 if let Some(finding) = self.list.get_mut(index) {
                     finding.count = finding.count.saturating_add(1);
-                    let has_room = finding.others.len() < FINDINGS_PER_CODE as usize;
-                    finding.others.extend(place.filter(|_| has_room));
+                    if finding.others.len() < FINDINGS_PER_CODE as usize {
+                        finding.others.extend(place());
+                    }
                 }
             }
             None => {
                 let before = self.list.len();
-                self.push(code, Some(subject.into()), place, None);
+                self.push(code, Some(subject.into()), place(), None);
                 if self.list.len() > before {
                     self.by_subject.insert((code, subject.into()), before);
                 }

@@ -263,8 +263,7 @@ impl<'d> Reader<'d> {
 
     /// The place of the node's line.
     fn place(&self, node: NodeId) -> Place {
-        let line = self.dom.line(node).saturating_sub(1) as usize;
-        self.lines.get(line).or(self.lines.last()).copied().unwrap_or_default()
+        place(self.dom, &self.lines, node)
     }
 
     fn text_of(&self, node: NodeId) -> String {
@@ -484,19 +483,24 @@ impl<'d> Reader<'d> {
     }
 
     fn dropped(&mut self, code: Code, subject: &str, node: NodeId) {
-        let place = self.extent(node);
-        self.findings.count(code, subject, Some(place));
+        let (dom, lines) = (self.dom, &self.lines);
+        self.findings.count_at(code, subject, || Some(extent(dom, lines, node)));
     }
+}
 
-    /// From the node's line to the line on which what follows it begins.
-    fn extent(&self, node: NodeId) -> Place {
-        let start = self.place(node);
-        let around = std::iter::successors(Some(node), |node| self.dom.parent(*node));
-        let next = around.into_iter().find_map(|node| self.dom.next(node));
-        let line = next.map_or(usize::MAX, |next| self.dom.line(next) as usize);
-        let end = self.lines.get(line).or(self.lines.last()).map_or(start.end, |line| line.start);
-        Place { end: end.max(start.end), ..start }
-    }
+/// From the node's line to the line on which what follows it begins.
+fn extent(dom: &Dom, lines: &[Place], node: NodeId) -> Place {
+    let start = place(dom, lines, node);
+    let around = std::iter::successors(Some(node), |node| dom.parent(*node));
+    let next = around.into_iter().find_map(|node| dom.next(node));
+    let line = next.map_or(usize::MAX, |next| dom.line(next) as usize);
+    let end = lines.get(line).or(lines.last()).map_or(start.end, |line| line.start);
+    Place { end: end.max(start.end), ..start }
+}
+
+fn place(dom: &Dom, lines: &[Place], node: NodeId) -> Place {
+    let line = dom.line(node).saturating_sub(1) as usize;
+    lines.get(line).or(lines.last()).copied().unwrap_or_default()
 }
 
 /// A paragraph that held nothing but links back to the text is no paragraph.

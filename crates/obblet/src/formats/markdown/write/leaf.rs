@@ -139,7 +139,9 @@ impl Speller<'_> {
     fn lines_in_place(&self, text: &str, place: Place) -> String {
         let mut lines: Vec<String> = Vec::new();
         for line in text.split('\n') {
-            let before = lines.last().map(String::as_str);
+            let behind_box = lines.first().filter(|_| place == Place::Task && lines.len() == 1);
+            let behind_box = behind_box.map(|first| format!("[x] {first}"));
+            let before = behind_box.as_ref().or(lines.last()).map(String::as_str);
             let first_behind_box = place == Place::Task && before.is_none();
             let position = if first_behind_box {
                 None

@@ -8,7 +8,7 @@ use crate::findings::Code;
 use crate::work;
 
 /// Bytes that all macros of a document may give together: so many for each of its own, and in any case.
-const GIVEN_PER_BYTE: usize = 16;
+const GIVEN_PER_BYTE: usize = 4;
 const GIVEN_AT_LEAST: usize = 1 << 16;
 
 /// How many bytes the macros of a document of this size may give.
