@@ -98,6 +98,24 @@ fn what_comes_out_stays_in_proportion() {
 }
 
 #[test]
+fn a_wide_row_above_short_ones_comes_back_as_it_was() {
+    let row = |cell: &str| format!("| {} |\n", vec![cell; 200].join(" | "));
+    let markdown = row("x") + &row("---") + &"| y |\n".repeat(40);
+    let org = row("x") + &"| y |\n".repeat(40);
+    for (format, source) in [(Format::Markdown, markdown), (Format::Org, org)] {
+        let options = WriteOptions::format(format);
+        let written = convert_with(source.as_bytes(), format, &options, &()).unwrap();
+        let codes: Vec<String> =
+            written.findings.iter().map(|finding| finding.code.to_string()).collect();
+        assert_eq!(codes.iter().filter(|code| *code == "table-too-wide").count(), 1, "{codes:?}");
+        let rows = written.text().lines().filter(|line| line.trim_end().starts_with("| y")).count();
+        assert_eq!(rows, 40, "{format}");
+        let again = convert_with(&written.bytes, format, &options, &()).unwrap();
+        assert_eq!(again.text(), written.text(), "{format}");
+    }
+}
+
+#[test]
 fn rules_make_no_more_than_a_page_may_hold() {
     let rule = "[[rules]]\non = \"p\"\nfind = \"a\"\nwith = \"aaaaaaaaaa\"\n";
     let house = House::from_toml(&rule.repeat(10)).unwrap();
