@@ -39,7 +39,7 @@ pub struct Limits {
     /// Bytes of the files that a document includes, and of what its own macros make in Org. Default:
     /// 64 MiB.
     pub included_bytes: usize,
-    /// Cells that are added so that every row of a table has all columns. Default: 20,000.
+    /// Cells that are added so that every row of a table has all columns. Default: 5,000.
     pub empty_cells: usize,
     /// Bytes that the rules of a house, or a layout around a page, may make of a document, and four to 64
     /// times the document. Default: 32 MiB.
@@ -59,7 +59,7 @@ impl Default for Limits {
             expansions: 500_000,
             included_files: 10_000,
             included_bytes: 64 << 20,
-            empty_cells: 20_000,
+            empty_cells: 5_000,
             made_bytes: 32 << 20,
             unpacked_bytes: 512 << 20,
             cancel: Cancel::default(),

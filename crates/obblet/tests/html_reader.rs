@@ -13,6 +13,8 @@ fn deep_pages_end_in_a_finding() {
             "<ul><li>",
             "<span>",
             "<b>",
+            "<div>",
+            "<span>",
             "<blockquote>",
             "<section role=doc-endnotes>",
             "<section data-kind=comments><ol><li id=comment-1>",

@@ -361,9 +361,9 @@ impl<'t> Aligned<'t> {
     fn search(&mut self, rest: &[u8]) -> Option<usize> {
         let words = first_words(rest);
         let word = words.get(..1)?;
-        let ahead = self.near(self.at);
+        let ahead = self.near(self.at, &words);
         // It is the same place where nothing was found since the block began.
-        let behind = Some(self.near(self.floor)).filter(|behind| *behind != ahead);
+        let behind = Some(self.near(self.floor, &words)).filter(|behind| *behind != ahead);
         let around = |words: &[&[u8]]| {
             let found = self.found(words, ahead.clone());
             found.or_else(|| self.found(words, behind.clone()?))
@@ -385,8 +385,9 @@ impl<'t> Aligned<'t> {
         self.continue_at(before, rest)
     }
 
-    fn near(&self, from: usize) -> Range<usize> {
-        from..(from + self.near).min(self.bytes.len())
+    /// Where words are looked for that may be long themselves.
+    fn near(&self, from: usize, words: &[&[u8]]) -> Range<usize> {
+        from..(from + self.near + length(words)).min(self.bytes.len())
     }
 
     fn continue_at(&mut self, at: usize, rest: &[u8]) -> Option<usize> {
@@ -405,7 +406,8 @@ impl<'t> Aligned<'t> {
     fn back(&mut self, rest: &[u8]) -> Option<usize> {
         let from = self.leap.as_ref().filter(|leap| leap.followers < FOLLOWERS)?.from;
         let words = first_words(rest);
-        let found = self.found(&words, self.near(from)).filter(|_| length(&words) >= FOLLOWING)?;
+        let found =
+            self.found(&words, self.near(from, &words)).filter(|_| length(&words) >= FOLLOWING)?;
         let leap = self.leap.take()?;
         self.forget(leap.reached);
         self.continue_at(found, rest)

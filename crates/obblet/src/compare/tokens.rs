@@ -21,13 +21,17 @@ pub(super) struct Token {
     pub(super) piece: Piece,
     /// The formats over it or over a part of it, one bit each.
     pub(super) formats: Formats,
-    /// Where inside the word other formats begin.
-    pub(super) inside: Box<[(usize, Formats)]>,
+    /// Where inside the word other formats begin, for the few where any do.
+    pub(super) inside: Option<Box<Changes>>,
     /// The link over it, by its number in [`Text::links`].
     pub(super) link: Option<u32>,
     /// White space stands before it.
     pub(super) apart: bool,
 }
+
+/// Where in a word formats change, and what they are from there on.
+#[derive(Debug, Default, Clone, PartialEq)]
+pub(super) struct Changes(Vec<(usize, Formats)>);
 
 /// What a token is.
 #[derive(Debug, Clone, PartialEq)]
@@ -283,9 +287,7 @@ impl Reader<'_> {
             && is_letters(before)
         {
             if last.formats != formats {
-                let mut inside = std::mem::take(&mut last.inside).into_vec();
-                inside.push((before.len(), formats));
-                last.inside = inside.into();
+                last.inside.get_or_insert_default().0.push((before.len(), formats));
             }
             before.push_str(word);
             last.formats = last.formats.and(formats);
@@ -297,7 +299,7 @@ impl Reader<'_> {
 
     fn push(&mut self, piece: Piece, formats: Formats, link: Option<u32>) {
         let apart = std::mem::take(&mut self.apart) && !self.text.tokens.is_empty();
-        self.text.tokens.push(Token { piece, formats, inside: Box::default(), link, apart });
+        self.text.tokens.push(Token { piece, formats, inside: None, link, apart });
     }
 
     fn picture(&self, picture: &Picture) -> PictureContent {

@@ -93,6 +93,7 @@ pub enum Code {
     IncludeCircular,
     IncludeMissing,
     LayoutNotKept,
+    MacroCircular,
     MacroKept,
     MacroLimit,
     MacroMismatch,

@@ -61,6 +61,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, Weight, &str)] = &[
     (Code::IncludeCircular, "include-circular", Problem, Content, "the file “{}” includes itself, and was not read again"),
     (Code::IncludeMissing, "include-missing", Lost, Content, "the file “{}” is not there or may not be read; what it holds is missing"),
     (Code::LayoutNotKept, "layout-not-kept", Lost, Layout, "what “{}” says of the layout of paper has no place in the document"),
+    (Code::MacroCircular, "macro-circular", Problem, Content, "the macro “{}” calls itself, and stays as it is written"),
     (Code::MacroKept, "macro-kept", Changed, Structure, "the source defines “{}” anew; what it means for the structure was kept instead"),
     (Code::MacroLimit, "macro-limit", Problem, Content, "macros make more than is read; from here on they stay as they are written"),
     (Code::MacroMismatch, "macro-mismatch", Problem, Content, "the use of “{}” does not fit its definition"),

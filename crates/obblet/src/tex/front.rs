@@ -8,8 +8,8 @@ use super::meaning::{Meaning, PRIMITIVES};
 use super::registers::{RegisterId, Registers};
 use super::token::{Category, Located, Name, Names, Spot, Token};
 use super::{
-    AT_ONCE_AT_LEAST, AT_ONCE_PER_BYTE, DEEPEST, GIVEN_BACK, INCLUDE_DEPTH, MADE_AT_LEAST,
-    MADE_PER_BYTE, MADE_TOKENS, PRELUDE,
+    AGAIN_AT_LEAST, AT_ONCE_AT_LEAST, AT_ONCE_PER_BYTE, BYTES_PER_AGAIN, DEEPEST, GIVEN_BACK,
+    INCLUDE_DEPTH, MADE_AT_LEAST, MADE_PER_BYTE, MADE_TOKENS, PRELUDE,
 };
 use crate::document::CompactString;
 use crate::findings::{Code, Findings};
@@ -25,6 +25,17 @@ pub(crate) type Files<'r> = &'r dyn Fn(&str) -> Option<Arc<str>>;
 pub(crate) struct Included {
     pub(crate) name: CompactString,
     pub(crate) text: Arc<str>,
+}
+
+/// What became of a file that is to be read in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Inclusion {
+    /// What it holds comes next.
+    Read,
+    /// There is none of this name.
+    Missing,
+    /// It may not be read, as a finding says.
+    Refused,
 }
 
 /// What a group takes back when it ends.
@@ -78,6 +89,8 @@ pub(crate) struct Front<'r> {
     /// How many files, and how many bytes of them, may still be read in.
     files_left: usize,
     bytes_left: usize,
+    /// How often files may still be read in again, in bytes that are read.
+    again_left: usize,
     /// How deep what the front does itself has led to more of it.
     pub(super) depth: usize,
     pub(super) is_exhausted: bool,
@@ -113,6 +126,7 @@ impl<'r> Front<'r> {
             may_expand: work::limit(|limits| limits.expansions),
             files_left: work::limit(|limits| limits.included_files),
             bytes_left: work::limit(|limits| limits.included_bytes),
+            again_left: AGAIN_AT_LEAST * BYTES_PER_AGAIN,
             depth: 0,
             is_exhausted: false,
         };
@@ -249,6 +263,7 @@ impl<'r> Front<'r> {
     fn allow_for(&mut self, bytes: usize) {
         self.may_make += MADE_PER_BYTE * bytes;
         self.at_once += AT_ONCE_PER_BYTE * bytes;
+        self.again_left += bytes;
     }
 
     /// Whether so many tokens may be made at once; if not, no macro is expanded from now on.
@@ -266,10 +281,11 @@ impl<'r> Front<'r> {
         if tokens.is_empty() {
             return self.give_back(tokens);
         }
-        if !self.has_room_for(tokens.len()) {
+        let weight = self.names.weight(&tokens);
+        if !self.has_room_for(weight) {
             return;
         }
-        self.made += tokens.len();
+        self.made += weight;
         // Loops would pile up lists that are used up.
         self.settle();
         self.levels.push(Level::Tokens(tokens, 0));
@@ -392,34 +408,38 @@ impl<'r> Front<'r> {
         is_it
     }
 
-    /// Reads a file in: what it holds comes next. Tells why it cannot.
-    pub(crate) fn include(&mut self, name: &str, spot: Spot, is_package: bool) -> bool {
+    /// Reads a file in: what it holds comes next. Tells why it may not.
+    pub(crate) fn include(&mut self, name: &str, spot: Spot, is_package: bool) -> Inclusion {
         let is_read = |text: &TextLevel| {
             self.sources.get(text.source as usize).is_some_and(|source| source.name == name)
         };
         let is_too_deep = self.levels.texts().count() > INCLUDE_DEPTH;
         if is_too_deep || self.levels.texts().any(is_read) {
             self.findings.add_about(Code::IncludeCircular, name, Some(spot.into()));
-            return false;
+            return Inclusion::Refused;
         }
-        let Some(text) = (self.files)(name) else { return false };
-        if text.len() > self.bytes_left || self.files_left == 0 {
+        let Some(text) = (self.files)(name) else { return Inclusion::Missing };
+        let next = u32::try_from(self.sources.len()).unwrap_or(u32::MAX);
+        let source = *self.source_numbers.entry(name.into()).or_insert(next);
+        let is_again = source != next;
+        let too_often = is_again && self.again_left < BYTES_PER_AGAIN;
+        if text.len() > self.bytes_left || self.files_left == 0 || too_often {
             self.exhausted();
-            return false;
+            return Inclusion::Refused;
         }
         self.bytes_left -= text.len();
         self.files_left -= 1;
-        self.allow_for(text.len());
-        let next = u32::try_from(self.sources.len()).unwrap_or(u32::MAX);
-        let source = *self.source_numbers.entry(name.into()).or_insert(next);
-        if source == next {
+        if is_again {
+            self.again_left -= BYTES_PER_AGAIN;
+        } else {
+            self.allow_for(text.len());
             self.sources.push(Included { name: name.into(), text: text.clone() });
         }
         if is_package {
             self.categories.set('@', Category::Letter);
         }
         self.levels.push(Level::Text(TextLevel::new(text, source, is_package)));
-        true
+        Inclusion::Read
     }
 
     /// The text of a file that is not TeX.

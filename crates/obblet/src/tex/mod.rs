@@ -25,7 +25,7 @@ mod source;
 mod token;
 
 pub(crate) use arguments::trimmed;
-pub(crate) use front::{Front, Included};
+pub(crate) use front::{Front, Included, Inclusion};
 pub(crate) use token::{Category, Located, Name, Names, Spot, Token};
 
 /// The most tokens that are read a second time.
@@ -33,13 +33,13 @@ const GIVEN_BACK: usize = 200_000;
 
 /// How many tokens macros may make: so many for each byte that is read, and for a document that is short;
 /// and never more than the last number.
-const MADE_PER_BYTE: usize = 24;
-const MADE_AT_LEAST: usize = 100_000;
+const MADE_PER_BYTE: usize = 10;
+const MADE_AT_LEAST: usize = 30_000;
 const MADE_TOKENS: usize = 20_000_000;
 
 /// How many of them one macro may make at once.
 const AT_ONCE_PER_BYTE: usize = 3;
-const AT_ONCE_AT_LEAST: usize = 30_000;
+const AT_ONCE_AT_LEAST: usize = 10_000;
 
 /// The same in a formula that defines macros of its own.
 const MADE_IN_FORMULA: usize = 1_000;
@@ -47,6 +47,10 @@ const MADE_PER_BYTE_IN_FORMULA: usize = 20;
 
 /// How deep files may include each other.
 const INCLUDE_DEPTH: usize = 20;
+
+/// How often files may be read in again: so many times, and once more for so many bytes that are read.
+const AGAIN_AT_LEAST: usize = 100;
+const BYTES_PER_AGAIN: usize = 32;
 
 /// How deep conditionals and groups of the front may stand in each other.
 const DEEPEST: usize = 2_000;

@@ -1,7 +1,7 @@
 //! The front on its own.
 
 use super::token::typed;
-use super::{Category, Front, Token};
+use super::{Category, Front, Inclusion, Spot, Token};
 use std::sync::Arc;
 
 fn expanded(source: &str) -> (String, Front<'static>) {
@@ -82,9 +82,10 @@ fn files_are_read_in_once_at_a_time() {
         }
     };
     let mut front = Front::new("x".into(), &files, &[]);
-    assert!(front.include("a", Default::default(), false));
-    assert!(!front.include("a", Default::default(), false));
-    assert!(!front.include("missing", Default::default(), false));
+    let mut include = |name| front.include(name, Spot::default(), false);
+    assert_eq!(include("a"), Inclusion::Read);
+    assert_eq!(include("a"), Inclusion::Refused);
+    assert_eq!(include("missing"), Inclusion::Missing);
     assert_eq!(front.findings.iter().len(), 1);
     assert_eq!(front.sources.len(), 2);
 }

@@ -104,6 +104,9 @@ pub(crate) struct Located {
     pub(crate) spot: Spot,
 }
 
+/// So many bytes of a name weigh as much as a token.
+const BYTES_PER_TOKEN: usize = 8;
+
 /// All names, each with a number.
 #[derive(Debug)]
 pub(crate) struct Names {
@@ -135,6 +138,16 @@ impl Names {
     /// The number of a name that is there already.
     pub(super) fn known(&self, text: &str) -> Option<Name> {
         self.numbers.get(text).copied()
+    }
+
+    /// How many tokens these count as that macros make: names may be long, and stand in the text where
+    /// nothing knows them.
+    pub(super) fn weight(&self, tokens: &[Located]) -> usize {
+        let weight_of = |located: &Located| match located.token {
+            Token::Command(name) => 1 + self.text(name).len() / BYTES_PER_TOKEN,
+            _ => 1,
+        };
+        tokens.iter().map(weight_of).sum()
     }
 
     pub(crate) fn text(&self, name: Name) -> &str {

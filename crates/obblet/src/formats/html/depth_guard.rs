@@ -14,7 +14,7 @@ use html5ever::{LocalName, local_name};
 use std::cell::{Cell, RefCell};
 
 /// The deepest element that keeps its tags; what is deeper stands directly in it.
-const DEEPEST: u32 = 500;
+const DEEPEST: u32 = 200;
 
 /// How many formatting elements there are.
 const KINDS: usize = 14;
@@ -122,7 +122,7 @@ impl TokenSink for DepthGuard {
                 let holds = !tag.self_closing && !EMPTY.contains(&&*tag.name);
                 if holds && depth.get() >= DEEPEST {
                     self.kept_back.borrow_mut().push(tag.name.clone());
-                    self.builder.sink.parse_error("an element stands too deep".into());
+                    self.builder.sink.leave_out();
                     return TokenSinkResult::Continue;
                 }
             }

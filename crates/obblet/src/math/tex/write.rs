@@ -529,8 +529,10 @@ impl Writer {
             if at > 0 {
                 self.out.push_str(r" \\ ");
             }
+            let start = self.out.len();
             self.lines_above(at, lines);
             self.cells(row);
+            self.open_no_option(start);
         }
         if lines.contains(&rows.len()) {
             self.out.push_str(r" \\ ");
@@ -568,9 +570,18 @@ impl Writer {
             if at > 0 {
                 self.out.push_str(r" \\ ");
             }
+            let start = self.out.len();
             self.inside(line);
+            self.open_no_option(start);
         }
         self.out.push_str(behind);
+    }
+
+    /// A bracket would be the option of the environment or of the line end before it.
+    fn open_no_option(&mut self, start: usize) {
+        if self.out.get(start..).is_some_and(|line| line.starts_with('[')) {
+            self.out.replace_range(start..=start, r"\lbrack ");
+        }
     }
 
     fn display(&mut self, display: &Display) {
@@ -603,7 +614,9 @@ impl Writer {
                 self.intertext(line);
                 continue;
             }
+            let start = self.out.len();
             self.cells(&line.cells);
+            self.open_no_option(start);
             let takes_number = display.arrangement != Arrangement::Broken;
             if has_numbers && takes_number && line.number == LineNumber::None {
                 self.command("notag");

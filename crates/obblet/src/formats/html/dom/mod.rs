@@ -108,6 +108,8 @@ pub(crate) struct Dom {
     pub(crate) mended: usize,
     /// The first of them, where they were asked for.
     pub(crate) faults: Vec<Fault>,
+    /// How many elements stood too deep and were left out, and the line of the first one.
+    pub(crate) too_deep: (u32, u32),
 }
 
 impl Dom {

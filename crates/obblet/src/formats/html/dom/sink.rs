@@ -13,6 +13,8 @@ pub(in super::super) struct Sink {
     pub(in super::super) depth: Cell<u32>,
     nodes: RefCell<Vec<Node>>,
     mended: Cell<usize>,
+    /// Elements that were left out because they stood too deep, and the line of the first one.
+    too_deep: Cell<(u32, u32)>,
     /// What was mended, where somebody wants to know.
     faults: Option<RefCell<Vec<Fault>>>,
     line: Cell<u32>,
@@ -24,6 +26,7 @@ impl Default for Sink {
             depth: Cell::new(0),
             nodes: RefCell::new(vec![Node::new(NodeData::Document, 0)]),
             mended: Cell::new(0),
+            too_deep: Cell::default(),
             faults: None,
             line: Cell::new(1),
         }
@@ -51,6 +54,14 @@ impl Sink {
     /// One that remembers what was mended.
     pub(super) fn with_faults() -> Self {
         Self { faults: Some(RefCell::default()), ..Self::default() }
+    }
+
+    /// An element is left out because it stands too deep.
+    pub(in super::super) fn leave_out(&self) {
+        let (count, first) = self.too_deep.get();
+        let first = if count == 0 { self.line.get() } else { first };
+        self.too_deep.set((count.saturating_add(1), first));
+        self.parse_error("an element stands too deep".into());
     }
 
     /// How many nodes were made.
@@ -102,6 +113,7 @@ impl TreeSink for Sink {
         Dom {
             nodes: self.nodes.into_inner(),
             mended: self.mended.get(),
+            too_deep: self.too_deep.get(),
             faults: self.faults.map(RefCell::into_inner).unwrap_or_default(),
         }
     }

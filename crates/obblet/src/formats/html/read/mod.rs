@@ -91,6 +91,10 @@ pub(crate) fn read_tree(
     reader.media = Some(MediaStore::default());
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
+    if let (1.., line) = dom.too_deep {
+        let place = reader.lines.get(line.saturating_sub(1) as usize).copied();
+        reader.findings.add(Code::NestingTooDeep, place);
+    }
     reader.find_notes(root);
     reader.find_typed_notes(root);
     reader.find_comments();

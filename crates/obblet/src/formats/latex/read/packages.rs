@@ -2,7 +2,7 @@
 
 use super::{Reader, keys};
 use crate::findings::Code;
-use crate::tex::{Name, Spot};
+use crate::tex::{Inclusion, Name, Spot};
 
 /// What the class of a document decides.
 #[derive(Debug, Clone, Default)]
@@ -310,11 +310,11 @@ impl Reader<'_> {
             self.sheet.end_paragraph();
         }
         let with_extension = format!("{file}.tex");
-        let before = self.front.findings.iter().len();
-        let found = self.front.include(&with_extension, spot, false)
-            || (self.front.findings.iter().len() == before
-                && self.front.include(&file, spot, false));
-        if !found && self.front.findings.iter().len() == before {
+        let mut inclusion = self.front.include(&with_extension, spot, false);
+        if inclusion == Inclusion::Missing {
+            inclusion = self.front.include(&file, spot, false);
+        }
+        if inclusion == Inclusion::Missing {
             self.findings.add_about(Code::IncludeMissing, &file, Some(spot.into()));
         }
     }

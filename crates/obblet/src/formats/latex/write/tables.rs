@@ -12,6 +12,9 @@ const LONG: usize = 30;
 /// More characters than these are set in a column that breaks lines.
 const WIDE: usize = 34;
 
+/// So many columns alike are still written one by one.
+const MANY_ALIKE: usize = 12;
+
 impl Writer<'_> {
     pub(super) fn table(&mut self, table: &Table, attributes: &Attributes) {
         let rows = table.rows().count();
@@ -25,7 +28,7 @@ impl Writer<'_> {
         let breaks = columns.iter().any(|column| column.contains('X'));
         let is_inner = self.is_argument || self.is_cell;
         let is_long = rows > LONG && !is_inner && !breaks;
-        let specification = columns.concat();
+        let specification = specification_of(&columns);
         if specification.contains('>') {
             self.need(Need::Array);
         }
@@ -210,6 +213,20 @@ impl Writer<'_> {
         }
         self.out.push_str(&written);
     }
+}
+
+/// The columns as a table's argument says them.
+fn specification_of(columns: &[String]) -> String {
+    let mut specification = String::new();
+    for alike in columns.chunk_by(|one, next| one == next) {
+        match alike {
+            [column, ..] if alike.len() > MANY_ALIKE => {
+                specification.push_str(&format!("*{{{}}}{{{column}}}", alike.len()));
+            }
+            _ => specification.push_str(&alike.concat()),
+        }
+    }
+    specification
 }
 
 /// One column after the other: by its alignment, its width, and how long its cells are.

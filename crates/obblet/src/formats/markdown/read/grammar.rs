@@ -5,7 +5,7 @@ use super::bare_addresses::{BareAddress, bare_addresses};
 use super::blocks::BlockStructure;
 use super::definitions::{Definition, Definitions, abbreviation, definition};
 use super::entities::character_reference;
-use super::html_scan::{with_harmless_tags, without_harmless_tags};
+use super::html_scan::{RawScan, with_harmless_tags, without_harmless_tags};
 use super::inline_scan::angle_address;
 use super::inlines::InlineReader;
 use super::notes::NoteLabels;
@@ -66,48 +66,66 @@ impl<'d> TextReader<'d> {
     }
 }
 
-/// Where in a line a backslash keeps it from being the start of a block, or the underline of the
-/// line before. `None` when the line is only text already.
-pub(in crate::formats::markdown) fn escape_position(
-    line: &str,
-    before: Option<&str>,
+/// Where lines of a text could be taken for the start of a block; they are asked for in order.
+pub(in crate::formats::markdown) struct LineStarts {
     switches: Switches,
-) -> Option<usize> {
-    let rest = line.as_bytes();
-    let first = *rest.first()?;
-    let in_paragraph = before.is_some();
-    if let Some(marker) = starts::list_marker(rest)
-        && (!in_paragraph || starts::interrupts_paragraph(rest, marker))
-    {
-        return Some(match marker.kind {
-            MarkerKind::Bullet(_) => 0,
-            MarkerKind::Number(..) => marker.width - 1,
-        });
+    markup: RawScan,
+}
+
+impl LineStarts {
+    pub(in crate::formats::markdown) fn new(switches: Switches) -> Self {
+        Self { switches, markup: RawScan::default() }
     }
-    let is_start = match first {
-        b'>' => true,
-        b'#' => starts::atx_heading(rest).is_some(),
-        b'`' | b'~' => starts::opening_fence(rest).is_some(),
-        b'*' | b'_' => {
-            starts::is_thematic_break(rest)
-                || !in_paragraph
-                    && switches.has(Switch::Abbreviations)
-                    && abbreviation(line, 0).is_some()
+
+    /// Where in the first line of a text a backslash keeps it from being the start of a block, or the underline of the
+    /// line before. `None` when the line is only text already.
+    pub(in crate::formats::markdown) fn escape_position(
+        &mut self,
+        text: &str,
+        before: Option<&str>,
+    ) -> Option<usize> {
+        let switches = self.switches;
+        let line = text.split('\n').next().unwrap_or_default();
+        let rest = line.as_bytes();
+        let first = *rest.first()?;
+        let in_paragraph = before.is_some();
+        if let Some(marker) = starts::list_marker(rest)
+            && (!in_paragraph || starts::interrupts_paragraph(rest, marker))
+        {
+            return Some(match marker.kind {
+                MarkerKind::Bullet(_) => 0,
+                MarkerKind::Number(..) => marker.width - 1,
+            });
         }
-        b'-' | b'=' | b'|' | b':' => {
-            starts::is_thematic_break(rest)
-                || in_paragraph && starts::setext_underline(rest).is_some()
-                || before.is_some_and(|before| is_table_start(rest, before, switches))
-                || switches.has(Switch::DescriptionLists) && starts::is_description_mark(rest)
-                || switches.has(Switch::Containers) && rest.starts_with(b":::")
-        }
-        b'[' => {
-            switches.has(Switch::Footnotes) && starts::note_definition(rest).is_some()
-                || switches.has(Switch::Alerts) && alert_kind(line).is_some()
-        }
-        _ => false,
-    };
-    is_start.then_some(0)
+        let is_start = match first {
+            b'>' => true,
+            b'<' => {
+                starts::html_block(rest, in_paragraph).is_some()
+                    && self.markup.raw_html(text.as_bytes()).is_none()
+            }
+            b'#' => starts::atx_heading(rest).is_some(),
+            b'`' | b'~' => starts::opening_fence(rest).is_some(),
+            b'*' | b'_' => {
+                starts::is_thematic_break(rest)
+                    || !in_paragraph
+                        && switches.has(Switch::Abbreviations)
+                        && abbreviation(line, 0).is_some()
+            }
+            b'-' | b'=' | b'|' | b':' => {
+                starts::is_thematic_break(rest)
+                    || in_paragraph && starts::setext_underline(rest).is_some()
+                    || before.is_some_and(|before| is_table_start(rest, before, switches))
+                    || switches.has(Switch::DescriptionLists) && starts::is_description_mark(rest)
+                    || switches.has(Switch::Containers) && rest.starts_with(b":::")
+            }
+            b'[' => {
+                switches.has(Switch::Footnotes) && starts::note_definition(rest).is_some()
+                    || switches.has(Switch::Alerts) && alert_kind(line).is_some()
+            }
+            _ => false,
+        };
+        is_start.then_some(0)
+    }
 }
 
 fn is_table_start(rest: &[u8], before: &str, switches: Switches) -> bool {

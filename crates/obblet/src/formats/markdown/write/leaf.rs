@@ -13,7 +13,7 @@ use crate::document::{
 };
 use crate::embedded;
 use crate::formats::markdown::Switch;
-use crate::formats::markdown::read::grammar;
+use crate::formats::markdown::read::grammar::{self, LineStarts};
 use crate::math::Formula;
 use std::ops::Range;
 
@@ -127,7 +127,7 @@ impl Speller<'_> {
             Place::Title => self.as_title(text.to_string()),
             Place::Term => {
                 let text = self.lines_in_place(text, place);
-                match grammar::escape_position(&text, Some(" "), self.options.switches) {
+                match LineStarts::new(self.options.switches).escape_position(&text, Some(" ")) {
                     Some(at) => with_backslash(&text, at),
                     None => text,
                 }
@@ -138,16 +138,16 @@ impl Speller<'_> {
 
     fn lines_in_place(&self, text: &str, place: Place) -> String {
         let mut lines: Vec<String> = Vec::new();
+        let mut starts = LineStarts::new(self.options.switches);
+        let mut rest = text;
         for line in text.split('\n') {
             let behind_box = lines.first().filter(|_| place == Place::Task && lines.len() == 1);
             let behind_box = behind_box.map(|first| format!("[x] {first}"));
             let before = behind_box.as_ref().or(lines.last()).map(String::as_str);
             let first_behind_box = place == Place::Task && before.is_none();
-            let position = if first_behind_box {
-                None
-            } else {
-                grammar::escape_position(line, before, self.options.switches)
-            };
+            let position =
+                if first_behind_box { None } else { starts.escape_position(rest, before) };
+            rest = rest.get(line.len() + 1..).unwrap_or_default();
             lines.push(position.map_or_else(|| line.to_string(), |at| with_backslash(line, at)));
         }
         let mut text = lines.join("\n");

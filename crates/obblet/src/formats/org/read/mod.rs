@@ -90,6 +90,7 @@ pub(crate) fn read(
         depth: 0,
         counters: std::collections::HashMap::new(),
         macro_room,
+        open_macros: Vec::new(),
         filler_cells: FillerCells::for_source(bytes),
         in_link: false,
         code_line: 0,
@@ -133,6 +134,8 @@ struct Reader<'s> {
     counters: std::collections::HashMap<String, i64>,
     /// Bytes that macros may still give.
     macro_room: usize,
+    /// The names of the macros that are being expanded.
+    open_macros: Vec<String>,
     filler_cells: FillerCells,
     /// Whether the words of a link are read, which hold no links.
     in_link: bool,

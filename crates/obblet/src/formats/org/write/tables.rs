@@ -9,7 +9,7 @@ use crate::formats::code_content;
 use crate::formats::org::read::TABLE_FORMULAS;
 
 /// How many times as much space as text a table may take to be aligned, and what it may in any case.
-const MOST_SPACE: (usize, usize) = (6, 100_000);
+const MOST_SPACE: (usize, usize) = (6, 20_000);
 
 /// A line of a table.
 enum Line {

@@ -38,11 +38,17 @@ pub(super) fn beside(width: Option<usize>, mark: usize) -> Option<usize> {
 /// Lines behind a mark: the first one behind it, the others below.
 pub(super) fn behind(mark: &str, lines: Vec<String>) -> Vec<String> {
     let indent = " ".repeat(mark.width());
-    let with_mark = |(at, line): (usize, String)| {
-        let before = if at == 0 { mark } else { &indent };
-        format!("{before}{line}").trim_end().to_string()
-    };
-    lines.into_iter().enumerate().map(with_mark).collect()
+    let mut lines = lines;
+    for (at, line) in lines.iter_mut().enumerate() {
+        // A line may stand in a hundred lists, so it is not made anew for each.
+        match (at, line.is_empty()) {
+            (0, true) => line.push_str(mark.trim_end()),
+            (0, false) => line.insert_str(0, mark),
+            (_, true) => {}
+            (_, false) => line.insert_str(0, &indent),
+        }
+    }
+    lines
 }
 
 /// A mark before every line.

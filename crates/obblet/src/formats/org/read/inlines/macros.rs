@@ -9,7 +9,10 @@ use crate::work;
 
 /// Bytes that all macros of a document may give together: so many for each of its own, and in any case.
 const GIVEN_PER_BYTE: usize = 4;
-const GIVEN_AT_LEAST: usize = 1 << 16;
+const GIVEN_AT_LEAST: usize = 1 << 14;
+
+/// What each use counts beside the bytes it gives.
+const GIVEN_PER_USE: usize = 16;
 
 /// How many bytes the macros of a document of this size may give.
 pub(in super::super) fn room_of(bytes: usize) -> usize {
@@ -45,6 +48,10 @@ impl Reader<'_> {
             self.push(line, raw(leaf.text.get(at..close + 3)?));
             return Some(close + 3);
         }
+        if self.open_macros.contains(&name) {
+            self.findings.count(Code::MacroCircular, &name, Some(place));
+            return None;
+        }
         let Some(expansion) = self.expansion(&name, &arguments) else {
             self.findings.count(Code::MacroUnknown, &name, Some(place));
             return None;
@@ -53,7 +60,7 @@ impl Reader<'_> {
             self.findings.count(Code::CodeNotRun, &name, Some(place));
             return None;
         }
-        let Some(room) = self.macro_room.checked_sub(expansion.len()) else {
+        let Some(room) = self.macro_room.checked_sub(expansion.len() + GIVEN_PER_USE) else {
             return self.too_many_macros(&name, place);
         };
         if depth + 1 >= super::DEEPEST {
@@ -61,7 +68,9 @@ impl Reader<'_> {
         }
         self.macro_room = room;
         let content = Leaf::of_text(&expansion, place);
+        self.open_macros.push(name);
         let content = self.objects(&content, 0..expansion.len(), depth + 1);
+        self.open_macros.pop();
         self.flush(line);
         line.out.extend(content);
         Some(close + 3)
