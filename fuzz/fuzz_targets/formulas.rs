@@ -4,7 +4,7 @@
 #![no_main]
 
 use libfuzzer_sys::fuzz_target;
-use obblet::math::{from_tex, to_tex};
+use obblet::notation::{from_tex, to_tex};
 use obblet::{Format, WriteOptions, convert};
 
 fuzz_target!(|source: &str| {

@@ -1,12 +1,14 @@
 //! The calls that join a reader with a writer.
 
-use crate::account::{self, Account, Output, SourceAccount};
-use crate::address::{seen_from_elsewhere, with_addresses_turned};
+use crate::account;
+use crate::account::{Output, SourceAccount};
 use crate::destination;
 use crate::document::{Block, Document, Inline, Node, SourceMap, Visit, walk};
 use crate::draft::Draft;
-use crate::ebook::with_book_classes;
+use crate::embedded;
+use crate::findings::Account;
 use crate::findings::{Code, Findings};
+use crate::format::{Format, is_saved_page};
 use crate::formats::html::{self, Survey};
 use crate::formats::latex::LatexWriteOptions;
 use crate::formats::markdown::{self, MarkdownWriteOptions};
@@ -16,11 +18,12 @@ use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
 use crate::house;
+use crate::options::{ConvertError, WriteOptions, Written};
 use crate::picture_file::PictureKind;
-use crate::resolver::{Resolver, needs_pictures, take_in, take_in_pictures};
+use crate::prepare::prepared;
+use crate::prepare::{needs_pictures, take_in, take_in_pictures};
+use crate::resolver::Resolver;
 use crate::work;
-use crate::{ConvertError, Format, WriteOptions, Written, attachments, embedded};
-use std::borrow::Cow;
 use std::collections::HashSet;
 use std::sync::Arc;
 
@@ -143,7 +146,7 @@ pub(crate) struct OpenedPage {
 
 impl OpenedPage {
     pub(crate) fn of(source: &[u8]) -> Self {
-        let saved = html::is_saved_page(source).then(|| html::opened(source)).flatten();
+        let saved = is_saved_page(source).then(|| html::opened(source)).flatten();
         if let Some((page, parts)) = saved {
             let text = text_source::normalised(&page).into();
             return Self { text, parts, findings: Findings::new() };
@@ -215,58 +218,6 @@ fn report_unmarked_notes(document: &Document, findings: &mut Findings) {
     for at in (0..document.notes.len()).filter(|at| !marked.contains(at)) {
         let place = document.notes.get(at).and_then(|note| Some(note.content.first()?.place));
         findings.count(Code::NodeNotCarried, "a note without a mark", place);
-    }
-}
-
-/// The document with its media as the target takes them.
-pub(crate) fn prepared<'d>(
-    document: &'d Document,
-    options: &WriteOptions,
-    folder: Option<&str>,
-    findings: &mut Findings,
-) -> Cow<'d, Document> {
-    // What a Word file carries inside itself needs no place beside it.
-    let mut document = match options.format {
-        Format::Word => Cow::Borrowed(document),
-        _ => attachments::settled(document, folder, findings),
-    };
-    let pictures = &options.house.pictures;
-    document = then(document, |document| {
-        destination::with_pictures_converted(document, pictures, findings)
-    });
-    if let Some(folder) = &options.source_folder {
-        document = then(document, |document| {
-            Cow::Owned(with_addresses_turned(document, |it| seen_from_elsewhere(it, folder)))
-        });
-    }
-    // The HTML writer does the same where it leaves looks out.
-    if !options.format.carries_looks() {
-        document = then(document, destination::with_looks_as_formats);
-    }
-    if options.format == Format::Html && options.house.page.book_classes {
-        document = Cow::Owned(with_book_classes(&document));
-    }
-    if options.format == Format::Latex {
-        document =
-            then(document, |document| destination::with_pictures_for_tex(document, findings));
-    }
-    document
-}
-
-/// One more step, which may leave a document as it is.
-fn then<'d>(
-    document: Cow<'d, Document>,
-    step: impl for<'s> FnOnce(&'s Document) -> Cow<'s, Document>,
-) -> Cow<'d, Document> {
-    match document {
-        Cow::Borrowed(document) => step(document),
-        Cow::Owned(document) => {
-            let changed = match step(&document) {
-                Cow::Owned(changed) => Some(changed),
-                Cow::Borrowed(_) => None,
-            };
-            Cow::Owned(changed.unwrap_or(document))
-        }
     }
 }
 

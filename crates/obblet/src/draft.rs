@@ -1,21 +1,24 @@
 //! A document written as HTML that has no page around it yet.
 
-use crate::account::{self, Account, Output};
-use crate::convert::prepared;
+use crate::account;
+use crate::account::Output;
 use crate::destination::{self, Sheets};
 use crate::document::{Block, CompactString, Document, Media, Metadata};
+use crate::findings::Account;
 use crate::findings::{Code, Findings};
+use crate::format::Format;
 use crate::formats::WriteError;
 use crate::formats::html::{Body, HtmlWriteOptions, PicturePlacement, Survey, write_blocks};
 use crate::house::{self, Extent};
+use crate::options::{WriteOptions, Written};
 use crate::page::{self, Title};
-use crate::{Format, WriteOptions, Written};
+use crate::prepare::prepared;
 use std::collections::HashSet;
 
 /// A document written as HTML that has no page around it yet.
 ///
 /// Whoever writes many pages that show each other's titles writes the drafts first and lays them
-/// out when all titles are known. For one page alone there is [`write`](crate::write()).
+/// out when all titles are known. For one page alone there is [`write`](crate::convert::write()).
 ///
 /// ```
 /// use obblet::document::{Document, build::*};

@@ -2,6 +2,9 @@
 
 use std::fmt;
 
+/// How many bytes are looked at to tell a page that was saved with its pictures.
+const LOOKED_AT: usize = 4096;
+
 /// A document format.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, serde::Serialize)]
 #[serde(rename_all = "lowercase")]
@@ -155,7 +158,7 @@ impl Format {
         }
         let start = String::from_utf8_lossy(bytes.get(..bytes.len().min(8192)).unwrap_or_default());
         let start = start.trim_start_matches('\u{FEFF}').trim_start();
-        if starts_html(start) || crate::formats::html::is_saved_page(bytes) {
+        if starts_html(start) || is_saved_page(bytes) {
             return Self::Html;
         }
         let lines = || start.lines().map(str::trim_start);
@@ -180,6 +183,18 @@ impl Format {
             _ => Self::Text,
         }
     }
+}
+
+/// Whether bytes are a saved page: they begin with the header fields of a message that holds related
+/// parts.
+pub(crate) fn is_saved_page(source: &[u8]) -> bool {
+    let start = source.get(..LOOKED_AT).unwrap_or(source).to_ascii_lowercase();
+    let has = |wanted: &[u8]| memchr::memmem::find(&start, wanted).is_some();
+    let first_line = start.split(|byte| *byte == b'\n').next().unwrap_or_default();
+    let is_field = first_line.iter().position(|byte| *byte == b':').is_some_and(|colon| {
+        first_line.iter().take(colon).all(|b| b.is_ascii_alphanumeric() || *b == b'-')
+    });
+    is_field && has(b"mime-version:") && has(b"multipart/related")
 }
 
 fn starts_html(start: &str) -> bool {

@@ -1,6 +1,5 @@
 //! What one document may take, set by a program that converts documents of strangers.
 
-use crate::work;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
 use thiserror::Error;
@@ -63,22 +62,6 @@ impl Default for Limits {
             made_bytes: 32 << 20,
             unpacked_bytes: 512 << 20,
             cancel: Cancel::default(),
-        }
-    }
-}
-
-impl Limits {
-    /// Does some work of this library under these limits, on this thread. Inside other limits, the
-    /// steps and the `cancel` of those hold as well.
-    ///
-    /// # Errors
-    /// [`Exceeded`] when the work was ended before it was done.
-    pub fn run<T>(&self, work: impl FnOnce() -> T) -> Result<T, Exceeded> {
-        let held = work::hold(self);
-        let done = work();
-        match held.exceeded() {
-            Some(exceeded) => Err(exceeded),
-            None => Ok(done),
         }
     }
 }

@@ -132,7 +132,7 @@ pub(crate) fn limit<T>(get: impl Fn(&Limits) -> T) -> T {
 }
 
 /// Puts limits in force, until what this gives is gone.
-pub(crate) fn hold(limits: &Limits) -> Held {
+fn hold(limits: &Limits) -> Held {
     METER.with(|meter| {
         let left_around = (meter.nodes_left.get(), meter.most_bytes.get());
         INNERMOST.with_borrow_mut(|innermost| {
@@ -150,12 +150,28 @@ pub(crate) fn hold(limits: &Limits) -> Held {
     Held
 }
 
+impl Limits {
+    /// Does some work of this library under these limits, on this thread. Inside other limits, the
+    /// steps and the `cancel` of those hold as well.
+    ///
+    /// # Errors
+    /// [`Exceeded`] when the work was ended before it was done.
+    pub fn run<T>(&self, work: impl FnOnce() -> T) -> Result<T, Exceeded> {
+        let held = hold(self);
+        let done = work();
+        match held.exceeded() {
+            Some(exceeded) => Err(exceeded),
+            None => Ok(done),
+        }
+    }
+}
+
 /// Limits are in force as long as this is there.
-pub(crate) struct Held;
+struct Held;
 
 impl Held {
     /// Which limit has ended the work; also one that was reached just now.
-    pub(crate) fn exceeded(&self) -> Option<Exceeded> {
+    fn exceeded(&self) -> Option<Exceeded> {
         METER.with(look);
         INNERMOST.with_borrow(|innermost| innermost.as_ref()?.exceeded)
     }

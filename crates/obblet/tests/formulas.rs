@@ -4,7 +4,8 @@
 
 use obblet::document::{Block, BlockKind, Document, Inline};
 use obblet::formats::ReadOptions;
-use obblet::math::{Formula, from_tex, to_tex};
+use obblet::math::Formula;
+use obblet::notation::{from_tex, to_tex};
 use obblet::{Format, Reading, WriteOptions, read, write};
 
 fn table() -> Vec<&'static str> {

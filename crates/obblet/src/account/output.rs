@@ -1,5 +1,6 @@
 //! Between a document and what was written of it.
 
+use super::FEW_WORDS;
 use super::align::{Aligned, piece_in_any};
 use super::letters::words;
 use super::phrases::Phrases;
@@ -7,10 +8,10 @@ use super::pieces::{self, Pieces};
 use super::source::page;
 use super::source::word::words_of_part;
 use super::strays::{Strays, for_each_word};
-use super::{Account, FEW_WORDS};
-use crate::Format;
 use crate::document::{Document, Place};
+use crate::findings::Account;
 use crate::findings::{Code, Findings};
+use crate::format::Format;
 use crate::work;
 
 /// What a writer wrote, as far as it holds words.

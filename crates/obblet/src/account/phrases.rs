@@ -3,8 +3,8 @@
 
 use super::letters::{next_letter, word_end};
 use super::pieces::{self, Pieces};
-use crate::Format;
 use crate::document::{Document, Place};
+use crate::format::Format;
 use crate::hashing::QuickMap;
 use memchr::memmem;
 

@@ -1,11 +1,15 @@
 //! The account is kept honest: a reading or a writer that drops, doubles or swaps every k-th run, cell,
 //! note, item or formula is noticed, in each format.
 
-use super::{Account, Output, of_output, of_parts, of_reading};
+use super::{Output, of_output, of_parts, of_reading};
+use crate::convert::{read, write};
 use crate::document::{Block, BlockKind, Cell, Document, Inline, Node, SourceMap, Visit};
 use crate::document::{walk, walk_blocks_mut, walk_inlines_mut};
+use crate::findings::Account;
 use crate::findings::{Code, Findings};
-use crate::{Format, ReadOptions, WriteOptions, read, write};
+use crate::format::Format;
+use crate::formats::ReadOptions;
+use crate::options::WriteOptions;
 use std::io::Read as _;
 
 const FORMATS: [Format; 6] =

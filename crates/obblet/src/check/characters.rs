@@ -1,9 +1,9 @@
 //! Signs that nobody meant: control characters, misread bytes, dashes of two kinds, words said twice.
 
 use super::Subject;
-use crate::Format;
 use crate::document::{BlockKind, Inline, Node, Place, plain_text};
 use crate::findings::Code;
+use crate::format::Format;
 use std::collections::BTreeMap;
 
 /// What UTF-8 looks like that was read as something else: the two or three characters that a

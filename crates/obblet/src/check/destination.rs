@@ -3,7 +3,9 @@
 use super::Subject;
 use crate::convert::write;
 use crate::findings::Code;
-use crate::{Format, House, WriteOptions};
+use crate::format::Format;
+use crate::house::House;
+use crate::options::WriteOptions;
 
 impl Subject<'_> {
     /// Writes the document for its destination and tells what that would not take. A house without

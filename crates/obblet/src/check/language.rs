@@ -2,9 +2,9 @@
 
 use super::Subject;
 use super::validity::values::is_language;
-use crate::Format;
 use crate::document::{Attributes, BlockKind, Colour, Formatting, Inline, Node, Place, plain_text};
 use crate::findings::Code;
+use crate::format::Format;
 
 /// Words of texts that point to something by its colour.
 const BY_COLOUR: &[&str] = &[

@@ -1,11 +1,12 @@
 //! Where links lead, and whether their words say so.
 
 use super::{Subject, words_of};
-use crate::Format;
 use crate::address::NearAddress;
+use crate::address::scheme;
 use crate::document::{CompactString, Inline, Link, Node, PictureSource, Place, ReferenceShows};
 use crate::findings::Code;
-use crate::formats::html::{address_is_harmless, address_scheme};
+use crate::format::Format;
+use crate::formats::html::address_is_harmless;
 use std::collections::{HashMap, HashSet};
 use url::Url;
 
@@ -197,15 +198,12 @@ fn is_local(address: &str) -> bool {
                 .is_some_and(|rest| rest.is_empty() || rest.starts_with([':', '/', '?', '#']))
         })
     });
-    is_drive
-        || is_own
-        || address.starts_with("\\\\")
-        || address_scheme(address).as_deref() == Some("file")
+    is_drive || is_own || address.starts_with("\\\\") || scheme(address).as_deref() == Some("file")
 }
 
 /// What is wrong with the form of an address.
 fn fault_of(address: &str) -> Option<String> {
-    let Some(scheme) = address_scheme(address) else {
+    let Some(scheme) = scheme(address) else {
         let is_host = address.starts_with("www.") && !address.contains(char::is_whitespace);
         return is_host.then(|| "it lacks https:// in front".to_string());
     };

@@ -1,11 +1,11 @@
 //! What a repair pass can mend: found by letting the pass run on a copy.
 
 use super::Subject;
-use crate::House;
 use crate::document::{
     Block, BlockKind, CompactString, Document, GroupRole, Place, walk_blocks_mut,
 };
 use crate::findings::{Code, Finding, Findings};
+use crate::house::House;
 use crate::repair::{
     BoldHeadings, DoubleBreaks, DoubleSpaces, EmptyParagraphs, FormattingRepair, HeadingLevels,
     InvisibleCharacters, LayoutTables, Ligatures, Punctuation, PunctuationForm, Repair,

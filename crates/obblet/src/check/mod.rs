@@ -46,9 +46,13 @@ use crate::document::{
 };
 use crate::draft::Draft;
 use crate::findings::{Code, Findings, Severity};
+use crate::format::Format;
 use crate::formats::html;
 use crate::formats::html::dom::Dom;
-use crate::{Format, House, ReadError, Reading, Resolver, WriteOptions};
+use crate::formats::{ReadError, Reading};
+use crate::house::House;
+use crate::options::WriteOptions;
+use crate::resolver::Resolver;
 use std::collections::HashSet;
 
 /// What [`check`] can be told.
@@ -84,7 +88,7 @@ struct Subject<'s> {
 /// Says what is wrong in a source or a page.
 ///
 /// # Errors
-/// Those of [`read`](crate::read).
+/// Those of [`read`](crate::convert::read).
 pub fn check(
     source: &[u8],
     format: Format,

@@ -6,7 +6,11 @@ use crate::compare::{CompareOptions, compare};
 use crate::convert::{read_with, write};
 use crate::document::{Block, BlockKind, Document, Inline, Metadata, SourceMap, walk_inlines_mut};
 use crate::findings::{Finding, Severity};
-use crate::{Format, House, ReadError, Resolver, WriteOptions};
+use crate::format::Format;
+use crate::formats::ReadError;
+use crate::house::House;
+use crate::options::WriteOptions;
+use crate::resolver::Resolver;
 use std::ops::Range;
 use std::sync::Arc;
 
@@ -51,7 +55,7 @@ struct Change {
 /// ```
 ///
 /// # Errors
-/// Those of [`read`](crate::read).
+/// Those of [`read`](crate::convert::read).
 pub fn mend_source(
     source: &[u8],
     format: Format,

@@ -1,9 +1,9 @@
 //! What is said of pictures to people who do not see them.
 
 use super::Subject;
-use crate::Format;
 use crate::document::{Inline, Picture, PictureSource, Place, plain_text};
 use crate::findings::Code;
+use crate::format::Format;
 
 /// Characters from which on a description belongs into the text.
 const LONG: usize = 250;

@@ -1,9 +1,9 @@
 //! Headings, and what stands where one belongs.
 
 use super::{Subject, words_of};
-use crate::Format;
 use crate::document::{BlockKind, Heading, Node, Place, plain_text};
 use crate::findings::Code;
+use crate::format::Format;
 
 /// Words from which on a text without headings is hard to find one's way in.
 const MANY_WORDS: usize = 1500;

@@ -1,7 +1,7 @@
 //! What would take a careless checker forever takes work in proportion to its length.
 
 use super::{CheckOptions, check};
-use crate::Format;
+use crate::format::Format;
 use crate::work::assert_linear;
 
 const PIECES: [(&str, &str, usize); 10] = [

@@ -1,9 +1,10 @@
 //! What a destination takes: elements, attributes, addresses, length.
 
+use crate::address::scheme;
 use crate::document::Place;
 use crate::findings::{Code, Findings};
 use crate::formats::html::dom::{Dom, NodeData, NodeId};
-use crate::formats::html::{address_scheme, formula_of};
+use crate::formats::html::formula_of;
 use crate::house::{CountUnit, Counted, LimitSettings};
 use crate::rules::{mend, unwrap_apart};
 use html5ever::ns;
@@ -128,7 +129,7 @@ impl Holder<'_> {
     fn is_allowed_address(&self, address: &str) -> bool {
         // An address without a scheme stays within the destination.
         self.limits.schemes.is_empty()
-            || address_scheme(address).is_none_or(|scheme| takes(&self.limits.schemes, &scheme))
+            || scheme(address).is_none_or(|scheme| takes(&self.limits.schemes, &scheme))
     }
 }
 

@@ -25,7 +25,7 @@ pub(crate) struct PlacedRow<'d> {
 }
 
 /// How many times as many places as cells a table may have to be filled with empty ones;
-/// [`Limits::empty_cells`](crate::Limits::empty_cells) says how many more all tables of a document may have.
+/// [`Limits::empty_cells`](crate::limits::Limits::empty_cells) says how many more all tables of a document may have.
 const FILLED: usize = 6;
 
 /// The room for empty cells: formats that have a cell in every place would make gigabytes of a wide row

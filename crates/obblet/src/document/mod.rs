@@ -14,7 +14,7 @@
 //! | `attributes` | ids, classes, language, audiences, tracked changes |
 //! | `looks` | fonts, colours, borders, spacing |
 //! | `metadata` | title, authors, dates, front matter |
-//! | `notes`, `media`, `place` | footnotes and comments; pictures; where a block came from |
+//! | `notes`, `media` | footnotes and comments; pictures |
 //! | `walk`, `build` | going through a tree; making one in a line |
 //!
 //! # What no reader may produce
@@ -42,11 +42,11 @@ mod looks;
 mod media;
 mod metadata;
 mod notes;
-mod place;
 mod table;
 mod text;
 mod walk;
 
+pub use crate::source::{CompactString, Place, Position, SourceMap};
 pub use attributes::{AttributeSet, Attributes, Direction, Revision, RevisionKind};
 pub use block::{
     Admonition, AdmonitionKind, Block, BlockKind, BreakKind, Caption, ContentsKind, ContentsList,
@@ -54,7 +54,6 @@ pub use block::{
 };
 pub use code_block::CodeBlock;
 pub(crate) use code_block::as_code;
-pub use compact_str::CompactString;
 pub(crate) use grid::{EmptyCells, FillerCells, Grid, Placed};
 pub use ids::id_of_words;
 pub(crate) use ids::{Ids, clean_id};
@@ -75,8 +74,6 @@ pub use looks::{
 pub use media::{Media, MediaId, MediaStore};
 pub use metadata::{FrontMatter, FrontMatterNotation, Metadata, Person, Value};
 pub use notes::{Comment, CommentId, Note, NoteId, NoteKind};
-pub(crate) use place::positions_in;
-pub use place::{Place, Position, SourceMap};
 pub use table::{
     Cell, CellAlign, Column, HeaderScope, Row, RowGroup, RowGroupKind, Table, VerticalAlign,
 };

@@ -7,24 +7,24 @@
 //! What a package may not hold is told: pictures that are not inside the document, and links to files
 //! beside it.
 
-mod classes;
 mod navigation;
 mod package;
 
-pub(crate) use classes::with_book_classes;
-
-use crate::account::Account;
 use crate::assembly::{SplitPage, split};
+use crate::convert::write;
 use crate::document::{
     BlockKind, CompactString, Document, Formatting, Inline, Picture, PictureSource, Place,
     plain_text, walk_inlines_mut,
 };
 use crate::draft::Draft;
+use crate::findings::Account;
 use crate::findings::{Code, Findings};
+use crate::format::Format;
 use crate::formats::WriteError;
+use crate::house::House;
 use crate::house::{Extent, PictureFormat, PicturePlacement, StylePlacement};
-use crate::{Format, House, WriteOptions, Written, write};
-use classes::Matter;
+use crate::options::{WriteOptions, Written};
+use crate::prepare::Matter;
 use navigation::{Entry, navigation, title_page};
 use package::{Item, Package};
 use std::collections::HashSet;
@@ -59,7 +59,7 @@ impl Default for EbookOptions {
 /// ```
 ///
 /// # Errors
-/// [`WriteError`] as for [`write`](crate::write()).
+/// [`WriteError`] as for [`write`](crate::convert::write()).
 pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Written, WriteError> {
     let mut findings = Findings::new();
     let house = house_for_pages(&options.house);
@@ -269,7 +269,7 @@ fn decoded(address: &str) -> String {
 fn title_of(document: &Document) -> String {
     let stated = plain_text(&document.metadata.title);
     match stated.trim().is_empty() {
-        true => document.title_or_first_heading().unwrap_or_else(|| crate::page::UNTITLED.into()),
+        true => document.title_or_first_heading().unwrap_or_else(|| crate::locale::UNTITLED.into()),
         false => stated,
     }
 }

@@ -1,10 +1,10 @@
 //! The navigation document and the title page.
 
 use super::title_of;
-use crate::House;
 use crate::document::{BlockKind, Document, plain_text};
 use crate::formats::html::escaped_text;
-use crate::page::words::Words;
+use crate::house::House;
+use crate::locale::Words;
 
 /// An entry of the table of contents.
 #[derive(Debug)]

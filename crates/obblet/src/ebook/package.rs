@@ -1,9 +1,9 @@
 //! The package: what is in it, in which order it is read, and the archive (EPUB 3, 4 and 5).
 
 use super::title_of;
-use crate::House;
 use crate::document::{Document, Metadata, Value};
 use crate::formats::html::escaped_text;
+use crate::house::House;
 use std::io::{Cursor, Write as _};
 use zip::result::ZipError;
 use zip::write::SimpleFileOptions;

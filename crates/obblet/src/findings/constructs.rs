@@ -5,6 +5,9 @@ use super::Weight::{Content, Formatting, Layout, Structure};
 use serde::{Serialize, Serializer};
 use std::fmt;
 
+/// What a writer leaves out for those whom it writes for, in its finding.
+pub(crate) const OTHER_AUDIENCES: &str = "text for other audiences";
+
 /// A kind of thing that documents are made of, for example `link-title`: the name by which a ledger can
 /// be filtered, whatever words a reader or writer has for the thing.
 ///

@@ -1,7 +1,7 @@
 //! Which finding explains words that are missing, by where it stands.
 
 use super::{Code, Finding, Findings};
-use crate::document::Place;
+use crate::source::Place;
 
 /// Bytes behind a finding in which what it names may go on.
 const NEIGHBOURHOOD: u32 = 64;

@@ -4,6 +4,7 @@
 //! read come from one table ([`Code::message`]), the line and column are worked out when
 //! somebody looks.
 
+mod account;
 mod codes;
 mod constructs;
 mod explained;
@@ -11,11 +12,13 @@ mod explanations;
 mod table;
 mod weights;
 
+pub use account::Account;
 pub use codes::{Code, Severity};
 pub use constructs::Construct;
+pub(crate) use constructs::OTHER_AUDIENCES;
 pub use weights::Weight;
 
-use crate::document::{CompactString, Place, Position, SourceMap, positions_in};
+use crate::source::{CompactString, Place, Position, SourceMap, positions_in};
 use serde::Serialize;
 use std::collections::HashMap;
 use std::fmt;

@@ -12,6 +12,7 @@
 
 mod error;
 mod groups;
+pub(crate) mod layouts;
 mod repairs;
 mod rules;
 mod setting;
@@ -28,8 +29,8 @@ pub use repairs::RepairSettings;
 pub use setting::Setting;
 pub use settings::SETTINGS;
 
-use crate::Format;
 use crate::document::CompactString;
+use crate::format::Format;
 use crate::formats::html::{HtmlReadOptions, LooksForm, RawHtml, is_page, shows_own_metadata};
 use crate::formats::latex::{LatexExtent, LatexWriteOptions};
 use crate::formats::markdown::{MarkdownReadOptions, MarkdownWriteOptions, Switch};
@@ -37,7 +38,6 @@ use crate::formats::org::OrgWriteOptions;
 use crate::formats::text::{TextReadOptions, TextWriteOptions};
 use crate::formats::word::{WordReadOptions, WordWriteOptions};
 use crate::formats::{ReadOptions, WriteError};
-use crate::page;
 use crate::repair::{Punctuation, PunctuationForm, Repairs};
 use error::{nearest, no_such_setting, wrong_value};
 use toml::Spanned;
@@ -192,8 +192,8 @@ impl House {
         let templates: Vec<&str> = [layout, header, footer]
             .into_iter()
             .map(String::as_str)
-            .chain(self.files.values().flat_map(|text| page::named_in(text)))
-            .filter(|name| !page::is_own(name))
+            .chain(self.files.values().flat_map(|text| layouts::named_in(text)))
+            .filter(|name| !layouts::is_own(name))
             .collect();
         let mut names: Vec<String> = templates
             .into_iter()

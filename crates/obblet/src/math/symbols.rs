@@ -43,7 +43,7 @@ pub(crate) fn class_of(character: char) -> Class {
 }
 
 /// Marks above letters: as a character of its own, joined to a letter, and in TeX.
-pub(super) const ACCENTS: [(char, char, &str); 12] = [
+pub(crate) const ACCENTS: [(char, char, &str); 12] = [
     ('\u{5E}', '\u{302}', "hat"),
     ('\u{2C7}', '\u{30C}', "check"),
     ('\u{7E}', '\u{303}', "tilde"),
@@ -59,7 +59,7 @@ pub(super) const ACCENTS: [(char, char, &str); 12] = [
 ];
 
 /// Signs that span something: the sign, whether it stands below, and its name in TeX.
-pub(super) const SPANS: [(char, bool, &str); 16] = [
+pub(crate) const SPANS: [(char, bool, &str); 16] = [
     ('\u{AF}', false, "overline"),
     ('_', true, "underline"),
     ('\u{23DE}', false, "overbrace"),
@@ -79,7 +79,7 @@ pub(super) const SPANS: [(char, bool, &str); 16] = [
 ];
 
 /// Arrows that grow with what stands above and below them.
-pub(super) const ARROWS: [(char, &str); 16] = [
+pub(crate) const ARROWS: [(char, &str); 16] = [
     ('→', "xrightarrow"),
     ('←', "xleftarrow"),
     ('↔', "xleftrightarrow"),

@@ -1,6 +1,6 @@
 //! The formula tree.
 
-use crate::document::CompactString;
+use crate::source::CompactString;
 use serde::{Deserialize, Serialize};
 
 /// A part of a formula.

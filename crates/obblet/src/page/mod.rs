@@ -17,21 +17,19 @@
 mod layouts;
 mod site_words;
 mod surroundings;
-pub(crate) mod words;
 
 use crate::document::{Metadata, Person, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
 use crate::formats::html::{Body, id_of_words, is_date_time, is_language_tag};
 use crate::house::{House, Theme};
+use crate::locale::Words;
 use layouts::Layouts;
 use minijinja::value::Serde;
 use minijinja::{Value, context};
 use std::collections::BTreeMap;
-use words::Words;
 
 pub use layouts::layout_asks_for_tree;
-pub(crate) use layouts::{is_own, named_in};
 pub use site_words::SiteWords;
 pub use surroundings::{ListedPage, PageLink, Surroundings, TreeNode};
 
@@ -142,7 +140,7 @@ pub fn page(
     let outline = outline(&body.headings, depth);
     let (opening, rest) = opening_heading(&body.html);
     let leaf = context! {
-        title => title.text.as_deref().unwrap_or(UNTITLED),
+        title => title.text.as_deref().unwrap_or(crate::locale::UNTITLED),
         subtitle => subtitle_shown(metadata, body, title, house),
         shows_title => title.shown_above,
         headings_lowered => if title.shown_above { body.headings_lowered } else { 0 },
@@ -238,9 +236,6 @@ fn fields(metadata: &Metadata) -> Value {
 fn own_head<'m>(metadata: &'m Metadata, house: &House) -> Vec<&'m str> {
     if house.safety.trust_sources { metadata.lines_of(&HEAD_FIELDS) } else { Vec::new() }
 }
-
-/// The title of a page whose document says nothing that could be one.
-pub(crate) const UNTITLED: &str = "Untitled";
 
 /// The highest heading when the body begins with it, and what follows: authors and date stand
 /// between the two.

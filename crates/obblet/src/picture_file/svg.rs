@@ -37,7 +37,7 @@ const ANIMATIONS: [&str; 5] =
 /// How deep elements may stand in each other.
 const DEEPEST: usize = 200;
 
-/// What is left of a drawing: see [`clean_drawing`](crate::clean_drawing).
+/// What is left of a drawing: see [`clean_drawing`](crate::picture_file::clean_drawing).
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct CleanDrawing {
     /// The drawing, written anew.

@@ -4,8 +4,8 @@ use super::front::Front;
 use super::levels::Level;
 use super::meaning::Meaning;
 use super::token::{Category, Located, Name, Spot, Token, typed};
-use crate::document::CompactString;
 use crate::findings::Code;
+use crate::source::CompactString;
 
 impl Front<'_> {
     /// A star right behind a command.

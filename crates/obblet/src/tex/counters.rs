@@ -3,7 +3,8 @@
 use super::front::Front;
 use super::meaning::{Conditional, Meaning, NumberForm, Primitive};
 use super::token::{Category, Located, Name, Token};
-use crate::document::{CompactString, NumeralStyle};
+use crate::document::NumeralStyle;
+use crate::source::CompactString;
 use compact_str::ToCompactString;
 
 /// How many tokens a counter may be shown by without the way of all macros.

@@ -11,8 +11,8 @@ use super::{
     AGAIN_AT_LEAST, AT_ONCE_AT_LEAST, AT_ONCE_PER_BYTE, BYTES_PER_AGAIN, DEEPEST, GIVEN_BACK,
     INCLUDE_DEPTH, MADE_AT_LEAST, MADE_PER_BYTE, MADE_TOKENS, PRELUDE,
 };
-use crate::document::CompactString;
 use crate::findings::{Code, Findings};
+use crate::source::CompactString;
 use crate::work;
 use std::collections::HashMap;
 use std::sync::Arc;

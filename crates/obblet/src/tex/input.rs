@@ -2,7 +2,7 @@
 
 use super::category::Categories;
 use super::token::{Category, Located, Name, Names, Spot, Token, active_name};
-use crate::document::CompactString;
+use crate::source::CompactString;
 use std::sync::Arc;
 
 /// A text that is being read.

@@ -5,7 +5,7 @@
 //! behind it: it gets every command that is neither a macro nor something the front does itself.
 //!
 //! # Limits
-//! [`Limits`](crate::Limits) say how many macros a document may expand, and how many files and bytes it may
+//! [`Limits`](crate::limits::Limits) say how many macros a document may expand, and how many files and bytes it may
 //! read in. Macros may make [`MADE_TOKENS`] tokens, and files may be [`INCLUDE_DEPTH`] deep. Past any of
 //! them macros stay as they are written, with a finding.
 

@@ -91,7 +91,7 @@ pub(crate) struct Spot {
     pub(crate) source: u32,
 }
 
-impl From<Spot> for crate::document::Place {
+impl From<Spot> for crate::source::Place {
     fn from(spot: Spot) -> Self {
         Self { start: spot.at, end: spot.at.saturating_add(1), source: spot.source }
     }

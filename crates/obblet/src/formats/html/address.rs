@@ -1,5 +1,6 @@
 //! Addresses: what may stand in `href` and `src`, and how it is spelled.
 
+use crate::address::scheme;
 use url::Url;
 
 /// Schemes that links may have: those of the web, those that the HTML Standard lets sites
@@ -93,24 +94,6 @@ pub(super) fn has_impossible_host(address: &str) -> bool {
     let Ok(url) = Url::parse(address) else { return false };
     let Some(host) = url.host_str().filter(|host| !host.is_empty()) else { return false };
     host.trim_end_matches('.').split('.').any(str::is_empty)
-}
-
-/// The scheme as a browser sees it: it ignores leading control characters and spaces, and tabs
-/// and line endings anywhere (URL Standard, basic URL parser).
-pub(super) fn scheme(address: &str) -> Option<String> {
-    let mut seen = address
-        .trim_start_matches(|c: char| c <= ' ')
-        .chars()
-        .filter(|c| !matches!(c, '\t' | '\n' | '\r'));
-    let mut scheme = String::new();
-    loop {
-        match seen.next()? {
-            ':' if !scheme.is_empty() => return Some(scheme),
-            c if c.is_ascii_alphabetic() => scheme.push(c.to_ascii_lowercase()),
-            c @ ('0'..='9' | '+' | '-' | '.') if !scheme.is_empty() => scheme.push(c),
-            _ => return None,
-        }
-    }
 }
 
 /// Pictures inside an address; SVG is left out because it may hold scripts.

@@ -2,9 +2,8 @@
 //! type is the one programs agree on).
 
 use super::dom::{Dom, NodeData, NodeId};
-use crate::math::{
-    Element, Expression, Formula, Node, NumberedFormula, Page, push_mathml, read_mathml,
-};
+use crate::math::{Expression, Formula};
+use crate::notation::{Element, Node, NumberedFormula, Page, push_mathml, read_mathml};
 
 const TEX: &str = "application/x-tex";
 

@@ -49,7 +49,7 @@ pub use dom::{Spelling, Syntax};
 pub(crate) use formula::formula_of;
 pub use read::{HtmlReadOptions, read, read_with};
 pub(crate) use read::{Part, read_inline_parts, read_parts, read_tree};
-pub(crate) use saved_page::{SavedParts, is_saved_page, opened};
+pub(crate) use saved_page::{SavedParts, opened};
 pub use sniff::is_page;
 pub(crate) use sniff::{shows_own_metadata, stated_encoding};
 pub(crate) use source_tags::{Tag, tags};
@@ -91,9 +91,4 @@ pub(crate) fn sanitised(html: &str, findings: &mut crate::findings::Findings) ->
 /// Whether following this address runs nothing.
 pub(crate) fn address_is_harmless(address: &str) -> bool {
     address::check_trusted(address, address::AddressUse::Link).is_ok()
-}
-
-/// The scheme of an address, in small letters, when it has one.
-pub(crate) fn address_scheme(address: &str) -> Option<String> {
-    address::scheme(address)
 }

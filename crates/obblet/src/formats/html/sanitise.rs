@@ -12,7 +12,7 @@ use super::formula::{formula_of, push_formula};
 use crate::document::Ids;
 use crate::document::Place;
 use crate::findings::{Code, Findings};
-use crate::math::Page;
+use crate::notation::Page;
 use html5ever::{Attribute, ns};
 use std::collections::HashSet;
 

@@ -6,9 +6,6 @@ use std::collections::HashMap;
 use std::sync::Arc;
 use url::Url;
 
-/// How many bytes are looked at to tell a saved page.
-const LOOKED_AT: usize = 4096;
-
 /// The parts of a saved page beside its HTML.
 #[derive(Debug, Default)]
 pub(crate) struct SavedParts {
@@ -17,18 +14,6 @@ pub(crate) struct SavedParts {
     /// Media type and bytes, by address.
     pictures: HashMap<String, (String, Arc<[u8]>)>,
     style_sheets: HashMap<String, String>,
-}
-
-/// Whether bytes are a saved page: they begin with the header fields of a message that holds related
-/// parts.
-pub(crate) fn is_saved_page(source: &[u8]) -> bool {
-    let start = source.get(..LOOKED_AT).unwrap_or(source).to_ascii_lowercase();
-    let has = |wanted: &[u8]| memchr::memmem::find(&start, wanted).is_some();
-    let first_line = start.split(|byte| *byte == b'\n').next().unwrap_or_default();
-    let is_field = first_line.iter().position(|byte| *byte == b':').is_some_and(|colon| {
-        first_line.iter().take(colon).all(|b| b.is_ascii_alphanumeric() || *b == b'-')
-    });
-    is_field && has(b"mime-version:") && has(b"multipart/related")
 }
 
 /// The HTML of a saved page and its parts; `None` when it holds no HTML.

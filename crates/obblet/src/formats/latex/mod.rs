@@ -11,9 +11,11 @@
 //! as their source. Pages have no numbers: a reference to one shows the number of its target. Macros are
 //! expanded, so that a document that is written again has none.
 
+mod bibtex;
 mod read;
 mod write;
 
+pub(crate) use bibtex::read_bibtex;
 pub(crate) use read::read;
 pub(crate) use write::write;
 

@@ -6,7 +6,7 @@
 //! # Read
 //! A block pass over the lines ([`read`]), then an inline pass over each paragraph once all link
 //! definitions are known. Raw HTML stays [`Foreign`](crate::document::Foreign) markup, unless
-//! [`ReadOptions`](crate::ReadOptions) want nodes.
+//! [`ReadOptions`](crate::formats::ReadOptions) want nodes.
 //!
 //! # Write
 //! The document is first made one that the dialect can say ([`sayable_form`]), then spelled

@@ -27,8 +27,7 @@ mod vocabulary;
 mod write;
 mod xml;
 
-pub use package::PackageError;
-pub use write::PatternError;
+pub use super::error::{PackageError, PatternError};
 
 use super::{ReadError, Reading, WriteError};
 use crate::document::Document;

@@ -1,78 +1,16 @@
 //! The package: parts, relationships, content types (ECMA-376 part 2).
 
 use super::xml::Xml;
+use crate::formats::error::{DENSEST, PART_LIMIT, PackageError, PartError};
 use crate::work;
 use std::collections::HashMap;
 use std::io::{Cursor, Read};
 use std::string::FromUtf8Error;
-use thiserror::Error;
 use zip::ZipArchive;
 use zip::result::ZipError;
 
-/// The most bytes a part may unpack to.
-const PART_LIMIT: u64 = 256 << 20;
-
 /// From this size on a part is refused that unpacks to more than [`DENSEST`] times its bytes.
 const DENSE_FROM: u64 = 16 << 20;
-const DENSEST: u64 = 200;
-
-/// Why a file is no Word package.
-#[derive(Debug, Error)]
-#[non_exhaustive]
-pub enum PackageError {
-    /// There are no bytes.
-    #[error("the file is empty")]
-    Empty,
-    /// An OLE file of the format before 2007.
-    #[error("it is a binary file of the format from before 2007; save it as .docx")]
-    Binary,
-    /// A package locked with a password, inside an OLE file.
-    #[error("it is locked with a password; save it without one")]
-    Locked,
-    /// Any other OLE file.
-    #[error("it is a binary file of another program, not a Word document")]
-    OtherBinary,
-    /// Rich Text Format under another name.
-    #[error("it is Rich Text Format; save it as .docx")]
-    RichText,
-    /// Not a ZIP archive at all.
-    #[error("it is not a ZIP archive, as every .docx file is")]
-    NotZip,
-    /// A ZIP archive that is broken.
-    #[error("its ZIP archive is broken or cut off ({0})")]
-    BrokenZip(String),
-    /// A ZIP archive of something else.
-    #[error("its ZIP archive holds no Word document{}", holds(.0))]
-    OtherPackage(&'static str),
-    /// The main part is missing or cannot be unpacked.
-    #[error("its main document part {0} cannot be read: {1}")]
-    NoMainPart(String, PartError),
-}
-
-fn holds(what: &str) -> String {
-    if what.is_empty() { String::new() } else { format!(", but {what}") }
-}
-
-/// Why a part cannot be read.
-#[derive(Debug, Error)]
-#[non_exhaustive]
-pub enum PartError {
-    /// The package has no such part.
-    #[error("there is no such part")]
-    Missing,
-    /// It would unpack to too much.
-    #[error("it unpacks to more than {} MiB", PART_LIMIT >> 20)]
-    TooLarge,
-    /// It unpacks to so many times its size that it can only be made to do harm.
-    #[error("it unpacks to more than {DENSEST} times its size")]
-    TooDense,
-    /// All parts together would unpack to too much.
-    #[error("the package unpacks to more than {0} bytes")]
-    PackageTooLarge(u64),
-    /// Its bytes are damaged.
-    #[error("it is damaged ({0})")]
-    Damaged(String),
-}
 
 /// A relationship of a part.
 #[derive(Debug, Clone)]

@@ -501,7 +501,7 @@ fn is_name_of(kind: &AdmonitionKind, title: &[Inline]) -> bool {
     let title = plain_text(title);
     match kind {
         AdmonitionKind::Other(word) => *word == title,
-        kind => crate::page::words::Words::all().any(|words| words.admonition(kind) == title),
+        kind => crate::locale::Words::all().any(|words| words.admonition(kind) == title),
     }
 }
 

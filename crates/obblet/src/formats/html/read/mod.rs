@@ -30,7 +30,7 @@ use crate::document::{
 };
 use crate::document::{Ids, blocks_in_order_mut};
 use crate::findings::{Code, Findings};
-use crate::page::UNTITLED;
+use crate::locale::UNTITLED;
 use percent_encoding::percent_decode_str;
 use std::collections::{HashMap, HashSet};
 use text_style::TextStyle;

@@ -7,7 +7,7 @@ use crate::document::{
     Figure, Foreign, Group, GroupRole, Heading, Inline, RevisionKind, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::OTHER_AUDIENCES;
+use crate::findings::OTHER_AUDIENCES;
 use crate::formats::html::tasks::{DRAWER, NAME};
 use crate::formats::html::{ITEM_LABEL, PAGE_FOOTER, PAGE_HEADER};
 use crate::math::Formula;

@@ -7,14 +7,15 @@ use crate::document::{
     Reference, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::OTHER_AUDIENCES;
+use crate::findings::OTHER_AUDIENCES;
 use crate::formats::html::address::{
     AddressUse, BadAddress, check, check_trusted, has_impossible_host, push_address,
 };
 use crate::formats::html::escape::{push_text, push_value};
 use crate::formats::html::formula::push_formula;
 use crate::formats::html::{REFERENCES, SHOWS};
-use crate::math::{Formula, Page};
+use crate::math::Formula;
+use crate::notation::Page;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 use std::borrow::Cow;

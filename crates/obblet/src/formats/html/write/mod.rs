@@ -28,7 +28,7 @@ use crate::document::Ids;
 use crate::document::{Block, CommentId, CompactString, ContentsKind, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
-use crate::page::words::Words;
+use crate::locale::Words;
 use contents::{ContentsPlace, ListedCaption};
 use heading_numbers::HeadingNumbers;
 use looks::LookClasses;

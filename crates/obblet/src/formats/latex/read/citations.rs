@@ -1,11 +1,11 @@
 //! Citations, and the works they cite.
 
 use super::{Reader, Stop};
-use crate::bibliography::read_bibtex;
 use crate::document::{
     BlockKind, Citation, CitationForm, Cite, CitedWork, Inline, plain_text, walk_inlines_mut,
 };
 use crate::findings::Code;
+use crate::formats::latex::read_bibtex;
 use crate::tex::{Name, Spot};
 
 impl Reader<'_> {

@@ -2,7 +2,8 @@
 
 use super::Reader;
 use crate::document::{Block, BlockKind, Inline};
-use crate::math::{DisplayLine, Expression, Formula, LineNumber, read_tex, report};
+use crate::math::{DisplayLine, Expression, Formula, LineNumber};
+use crate::notation::{read_tex, report};
 use crate::tex::{Category, Located, Name, Spot, Token, trimmed};
 use std::sync::Arc;
 

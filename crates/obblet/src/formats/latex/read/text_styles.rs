@@ -6,7 +6,7 @@ use super::sheet::SpanStyle;
 use crate::document::{
     AttributeSet, Attributes, Colour, Formatted, Formatting, Inline, Length, Looks, as_code,
 };
-use crate::math::css_colour;
+use crate::notation::css_colour;
 use crate::tex::Name;
 
 impl Reader<'_> {
@@ -82,7 +82,7 @@ impl Reader<'_> {
         let value = self.front.argument_text();
         let named = self.colours.get(&value).cloned();
         let colour = named.or_else(|| css_colour(&model, &value));
-        let digits = colour.as_deref().and_then(crate::math::hex_digits);
+        let digits = colour.as_deref().and_then(crate::notation::hex_digits);
         let colour = digits.and_then(|digits| colour_of(&digits)).filter(|_| self.options.looks);
         match action {
             Action::Colour => {

@@ -6,7 +6,7 @@ use crate::document::{
     Inline, LineBreak,
 };
 use crate::findings::Code;
-use crate::formats::OTHER_AUDIENCES;
+use crate::findings::OTHER_AUDIENCES;
 use crate::work;
 
 impl Writer<'_> {

@@ -3,7 +3,8 @@
 use super::{Need, Writer};
 use crate::document::{Attributes, NumeralStyle};
 use crate::findings::Code;
-use crate::math::{Expression, Formula, LineNumber, ProblemKind, read_tex};
+use crate::math::{Expression, Formula, LineNumber};
+use crate::notation::{ProblemKind, read_tex};
 use compact_str::ToCompactString;
 
 /// Commands and environments of formulas that need a package.
@@ -52,7 +53,7 @@ impl Writer<'_> {
         {
             self.lost("the numbers of a formula inside of a note or table");
             let lines = display.lines.iter().map(|line| line.cells.clone()).collect();
-            let source = crate::math::to_tex(&Expression::Lines(lines));
+            let source = crate::notation::to_tex(&Expression::Lines(lines));
             return self.out.push_str(&format!("${source}$"));
         }
         if is_display && !self.is_argument && !self.is_cell {
@@ -191,7 +192,7 @@ impl Writer<'_> {
                 true => Expression::Identifier(character.to_compact_string(), Default::default()),
                 false => Expression::operator(character.to_compact_string()),
             };
-            let tex = crate::math::to_tex(&tree);
+            let tex = crate::notation::to_tex(&tree);
             match tex.is_ascii() {
                 true => {
                     spelled.push_str(&tex);

@@ -7,7 +7,7 @@ use crate::document::{
     Picture, PictureSource, Reference, ReferenceShows, RevisionKind, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::OTHER_AUDIENCES;
+use crate::findings::OTHER_AUDIENCES;
 use crate::formats::latex::babel_name;
 
 impl Writer<'_> {

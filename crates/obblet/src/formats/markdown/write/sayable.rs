@@ -16,8 +16,8 @@ use crate::embedded;
 use crate::findings::{Code, Findings};
 use crate::formats::code_content;
 use crate::formats::markdown::Switch;
+use crate::locale::Words;
 use crate::math::Formula;
-use crate::page::words::Words;
 use std::collections::HashSet;
 
 /// The state of making a document sayable.

@@ -9,7 +9,8 @@ use crate::document::{
 };
 use crate::findings::Code;
 use crate::formats::org::special_blocks::{SpecialBlock, capitalised, special_block};
-use crate::math::{Formula, read_tex, report};
+use crate::math::Formula;
+use crate::notation::{read_tex, report};
 use std::ops::Range;
 use std::sync::Arc;
 

@@ -4,9 +4,9 @@
 use super::Reader;
 use super::affiliated::Affiliated;
 use super::lines::{fixed_width, indentation};
-use crate::bibliography::read_bibtex;
 use crate::document::{Block, BlockKind, CodeBlock, Place};
 use crate::findings::Code;
+use crate::formats::latex::read_bibtex;
 use std::ops::Range;
 
 /// What of code and its results readers see.

@@ -45,12 +45,12 @@ pub(super) use targets::words_of;
 pub(super) use timestamps::timestamp_at;
 
 use super::OrgReadOptions;
-use crate::bibliography::read_bibtex;
 use crate::document::{
     Block, BlockKind, ContentsKind, ContentsList, Document, FillerCells, Inline, NESTING_LIMIT,
     Person, Place, Value,
 };
 use crate::findings::{Code, Findings};
+use crate::formats::latex::read_bibtex;
 use crate::resolver::Resolver;
 use lines::Line;
 use settings::{HEAD_LINES, OtherSetting, Settings};

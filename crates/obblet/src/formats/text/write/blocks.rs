@@ -8,7 +8,7 @@ use crate::document::{
     Numbering, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::OTHER_AUDIENCES;
+use crate::findings::OTHER_AUDIENCES;
 use crate::formats::code_content;
 use crate::work;
 use unicode_width::UnicodeWidthStr as _;

@@ -5,7 +5,7 @@ use crate::document::{
     Attributes, Formatted, Formatting, Inline, LineBreak, Link, Picture, RevisionKind, plain_text,
 };
 use crate::findings::Code;
-use crate::formats::OTHER_AUDIENCES;
+use crate::findings::OTHER_AUDIENCES;
 
 impl Writer<'_> {
     /// The text of a line; `\n` stands for a hard break.

@@ -9,7 +9,7 @@ use crate::document::{Attributes, CompactString, Document, NoteId, Place};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::formats::depth::refuse_too_deep;
-use crate::page::words::Words;
+use crate::locale::Words;
 use std::collections::HashMap;
 
 /// What the text writer can be told.

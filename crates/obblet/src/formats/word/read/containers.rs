@@ -9,7 +9,7 @@ use crate::document::{
     Admonition, AdmonitionKind, Block, BlockKind, CompactString, ContentsList, Figure, Group,
     GroupRole, Inline, plain_text,
 };
-use crate::page::words::Words;
+use crate::locale::Words;
 
 impl Reader<'_> {
     /// Reads what stands in such a control.

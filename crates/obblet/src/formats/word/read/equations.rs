@@ -7,8 +7,9 @@ use super::line::{Line, TextStyle};
 use crate::document::{CompactString, Inline};
 use crate::math::{
     Arrangement, Class, Display, DisplayLine, Expression, Extent, Fenced, Formula, FractionLine,
-    LetterStyle, LineNumber, Overlap, Placement, Strike, class_of, is_function, tex,
+    LetterStyle, LineNumber, Overlap, Placement, Strike, class_of, is_function,
 };
+use crate::notation::to_tex;
 use compact_str::ToCompactString;
 
 /// How deep parts of an equation may stand in each other.
@@ -549,9 +550,9 @@ fn line_number(parts: &[Expression]) -> LineNumber {
                 text.push_str(words);
             }
             Expression::Fenced(fenced) => {
-                text.push_str(&format!("({})", tex(&Expression::Row(fenced.parts.clone()))));
+                text.push_str(&format!("({})", to_tex(&Expression::Row(fenced.parts.clone()))));
             }
-            other => text.push_str(&tex(other)),
+            other => text.push_str(&to_tex(other)),
         }
     }
     match text.strip_prefix('(').and_then(|rest| rest.strip_suffix(')')) {

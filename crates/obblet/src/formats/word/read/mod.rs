@@ -40,7 +40,7 @@ mod theme;
 mod values;
 mod vml;
 
-use super::package::{Package, PackageError, PartError, Relationships};
+use super::package::{Package, Relationships};
 use super::xml::{Element, Xml};
 use super::{Changes, WordReadOptions};
 use crate::account;
@@ -50,6 +50,7 @@ use crate::document::{
 };
 use crate::findings::{Code, Findings};
 use crate::formats::Reading;
+use crate::formats::error::{PackageError, PartError};
 use context::Context;
 use fields::Field;
 use gather::Gatherer;

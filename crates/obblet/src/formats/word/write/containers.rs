@@ -8,7 +8,7 @@ use crate::document::{
     plain_text,
 };
 use crate::formats::word::vocabulary::{Container, list_continuation};
-use crate::page::words::Words;
+use crate::locale::Words;
 
 impl<'d> Writer<'d> {
     pub(super) fn quotation(

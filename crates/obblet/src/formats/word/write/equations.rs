@@ -6,8 +6,9 @@ use crate::document::StyleKind;
 use crate::formats::word::vocabulary::TEX_SOURCE;
 use crate::math::{
     Array, Class, Display, DisplayLine, Expression, Extent, Fenced, Formula, FractionLine,
-    LetterStyle, Overlap, Placement, Strike, class_of, hex_digits, shown_number,
+    LetterStyle, Overlap, Placement, Strike, class_of,
 };
+use crate::notation::{hex_digits, shown_number};
 
 impl Writer<'_> {
     pub(super) fn inline_equation(&mut self, formula: &Formula) -> String {

@@ -38,7 +38,6 @@ use notes::NotesOut;
 use numbering::{Lists, OpenList};
 use parts::{Parts, Relations, XML};
 use pattern::Pattern;
-pub use pattern::PatternError;
 use pictures::Pictures;
 use style_book::StyleBook;
 

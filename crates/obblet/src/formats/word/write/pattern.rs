@@ -6,22 +6,11 @@ use super::numbering::FirstNumbers;
 use super::parts::{Parts, Relations};
 use super::{SectionStart, TYPES};
 use crate::document::{CompactString, StyleKind};
-use crate::formats::word::package::{Package, PackageError, PartError, Relationships};
+use crate::formats::error::PartError;
+use crate::formats::error::PatternError;
+use crate::formats::word::package::{Package, Relationships};
 use crate::formats::word::xml::Xml;
 use std::collections::{HashMap, HashSet};
-use thiserror::Error;
-
-/// Why a file cannot be a pattern.
-#[derive(Debug, Error)]
-#[non_exhaustive]
-pub enum PatternError {
-    /// It is no Word file.
-    #[error(transparent)]
-    NotWord(#[from] PackageError),
-    /// One of its parts cannot be taken over.
-    #[error("its part {0} cannot be taken over: {1}")]
-    Part(String, String),
-}
 
 /// What is taken over of the pattern.
 #[derive(Debug, Default)]

@@ -2,8 +2,8 @@
 
 use super::read::Reader;
 use super::signs::{TEXT_STYLES, meaning};
-use crate::document::CompactString;
 use crate::math::{Expression, LetterStyle};
+use crate::source::CompactString;
 
 impl Reader<'_> {
     /// The words of an argument; what stands between dollars in it is a formula again.
@@ -94,7 +94,7 @@ impl Reader<'_> {
             "quad" => text.push('\u{2003}'),
             "qquad" => text.push_str("\u{2003}\u{2003}"),
             "textdegree" => text.push('°'),
-            _ => match crate::math::symbols::symbol(name) {
+            _ => match crate::math::symbol(name) {
                 Some((sign, _)) => text.push(sign),
                 None => self.unknown_word(name, style, text, parts),
             },

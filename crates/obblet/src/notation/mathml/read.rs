@@ -2,13 +2,13 @@
 
 use super::letters::plain_text;
 use super::{BRACKETS, FRAME, FUNCTION_ROOM, LEFT, NUMBER, OVERLINE, SOURCE, UNDERLINE, stroke};
-use crate::document::CompactString;
-use crate::math::symbols::{ACCENTS, Class, SPANS, class_of, is_function};
-use crate::math::tex::usual_placement;
+use crate::math::{ACCENTS, Class, SPANS, class_of, is_function};
 use crate::math::{
     Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
     FractionLine, LetterStyle, LineNumber, Overlap, Placement, SpacingClass, Strike,
 };
+use crate::notation::tex::usual_placement;
+use crate::source::CompactString;
 
 /// How deep elements may stand in each other.
 const DEEPEST: usize = 120;

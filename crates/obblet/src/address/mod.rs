@@ -4,9 +4,11 @@
 
 mod moved;
 mod raw;
+mod scheme;
 
 pub use moved::{seen_from_elsewhere, turn_addresses, with_addresses_turned};
 pub use raw::turned_in_html;
+pub(crate) use scheme::scheme;
 
 use percent_encoding::{AsciiSet, CONTROLS, percent_decode_str, utf8_percent_encode};
 

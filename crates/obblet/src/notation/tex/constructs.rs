@@ -5,8 +5,9 @@ use super::scan::{ProblemKind, Token};
 use super::signs::{OF_TEXT, negated};
 use crate::math::{
     BracketSide, Expression, Extent, Fenced, FormulaSize, FractionLine, LetterStyle, LineNumber,
-    SpacingClass, chemistry,
+    SpacingClass,
 };
+use crate::notation::chemistry;
 
 impl<'s> Reader<'s> {
     /// Commands that build something from their arguments.

@@ -4,7 +4,7 @@ use crate::document::{Block, BlockKind, Document, Heading, plain_text};
 
 /// What a part of a book is, by the words of its heading.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Matter {
+pub(crate) enum Matter {
     /// Before the text: a foreword, a dedication.
     Front(&'static str),
     /// A chapter or part of the text itself.
@@ -39,7 +39,7 @@ const KINDS: &[(&str, Matter)] = &[
 ];
 
 impl Matter {
-    pub(super) fn of(words: &str) -> Self {
+    pub(crate) fn of(words: &str) -> Self {
         let first: String = words
             .chars()
             .skip_while(|c| !c.is_alphabetic())
@@ -52,14 +52,14 @@ impl Matter {
             .map_or(Self::Body("chapter"), |(_, kind)| *kind)
     }
 
-    pub(super) fn kind(self) -> &'static str {
+    pub(crate) fn kind(self) -> &'static str {
         match self {
             Self::Front(kind) | Self::Body(kind) | Self::Back(kind) => kind,
         }
     }
 
     /// The division of the book that it stands in.
-    pub(super) fn division(self) -> &'static str {
+    pub(crate) fn division(self) -> &'static str {
         match self {
             Self::Front(_) => "frontmatter",
             Self::Body(_) => "bodymatter",
@@ -71,7 +71,7 @@ impl Matter {
 /// Gives a document's own blocks the classes of a book: `chapter` (or what else a heading begins, with
 /// `front` or `back`) on headings of the first two levels, `first` on the paragraph below a heading or a
 /// change of scene, `scene` on changes of scene.
-pub(crate) fn with_book_classes(document: &Document) -> Document {
+pub(super) fn with_book_classes(document: &Document) -> Document {
     let mut document = document.clone();
     let mut begins = true;
     for block in &mut document.blocks {

@@ -36,8 +36,8 @@ const LEFT: &str = "text-align: left";
 const BRACKETS: [&str; 4] = ["1.2em", "1.8em", "2.4em", "3em"];
 
 /// The line that strikes something out.
-fn stroke(strike: super::Strike) -> String {
-    use super::Strike;
+fn stroke(strike: crate::math::Strike) -> String {
+    use crate::math::Strike;
     let line = |side: &str| {
         format!(
             "linear-gradient(to {side}, transparent calc(50% - 0.6px), currentcolor 0, \

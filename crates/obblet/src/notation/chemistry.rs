@@ -3,7 +3,8 @@
 //! Elements and groups with their numbers, charges, isotopes, states, bonds, arrows with words on
 //! them, dots of adducts, and formulas between dollars.
 
-use super::{Expression, LetterStyle, tex};
+use super::tex;
+use crate::math::{Expression, LetterStyle};
 use compact_str::ToCompactString;
 
 /// What a chemical formula shows.

@@ -2,12 +2,13 @@
 
 use super::write_tables::{Line, line_cell};
 use super::{BRACKETS, FRAME, FUNCTION_ROOM, OVERLINE, SOURCE, UNDERLINE, stroke, styled_text};
-use crate::math::symbols::{ACCENTS, Class, class_of};
-use crate::math::tex::usual_placement;
+use crate::math::{ACCENTS, Class, class_of};
 use crate::math::{
     Arrangement, BracketSide, Expression, Extent, Fenced, FormulaSize, FractionLine, LetterStyle,
-    NumberedFormula, Overlap, Placement,
+    Overlap, Placement,
 };
+use crate::notation::NumberedFormula;
+use crate::notation::tex::usual_placement;
 
 /// What a formula asks of the page it stands on.
 pub(crate) trait Page {

@@ -2,15 +2,15 @@
 
 use super::mathml::styled_text;
 use super::tex::usual_placement;
-use super::{Expression, Fenced, FractionLine, LetterStyle, LineNumber, Placement};
-use crate::document::CompactString;
+use crate::math::{Expression, Fenced, FractionLine, LetterStyle, LineNumber, Placement};
+use crate::source::CompactString;
 use compact_str::ToCompactString;
 
 /// Whether two trees say the same, however they are put together: room between parts, sizes and
 /// groups say nothing, and how far a sum or a function reaches is not compared.
 ///
 /// ```
-/// use obblet::math::{from_tex, same_meaning};
+/// use obblet::notation::{from_tex, same_meaning};
 /// assert!(same_meaning(&from_tex(r"a\,{b}"), &from_tex("ab")));
 /// assert!(!same_meaning(&from_tex("a_b"), &from_tex("a^b")));
 /// ```
@@ -90,7 +90,7 @@ fn push(expression: &Expression, parts: &mut Vec<Expression>) {
         Expression::Stacked { base, below: None, above: None }
         | Expression::Scripts { base, sub: None, sup: None } => push(base, parts),
         Expression::Display(display) => {
-            let row = |line: &super::DisplayLine| {
+            let row = |line: &crate::math::DisplayLine| {
                 let mut row: Vec<Expression> = line.cells.iter().map(|cell| *one(cell)).collect();
                 if let LineNumber::Counted(Some(number))
                 | LineNumber::Stated(number)

@@ -1,4 +1,4 @@
-//! What languages write in ways of their own: dates.
+//! Dates as one writes them in a language.
 
 /// How a language writes a date.
 struct Dates {

@@ -252,7 +252,7 @@ fn plain(value: &str) -> String {
     if !value.contains(['\\', '{', '}', '$', '~', '-']) {
         return value;
     }
-    crate::formats::latex::plain_text_of(&value)
+    super::plain_text_of(&value)
 }
 
 #[cfg(test)]

@@ -5,12 +5,12 @@ use super::scan::{Problem, ProblemKind, Scanner, Token};
 use super::signs::{
     BOXES, CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, SWITCHES, TEXT_STYLES, meaning, sized,
 };
-use crate::document::CompactString;
-use crate::math::symbols::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
+use crate::math::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
 use crate::math::{
     Arrangement, Display, DisplayLine, Expression, Fenced, FormulaSize, FractionLine, LetterStyle,
     Placement, SpacingClass,
 };
+use crate::source::CompactString;
 use crate::tex::expanded;
 use compact_str::ToCompactString;
 
