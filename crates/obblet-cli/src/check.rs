@@ -1,7 +1,7 @@
 //! `obblet check`: what is wrong before it is published.
 
 use crate::arguments::CheckArguments;
-use crate::check_report::{Report, explained, json, sarif, text};
+use crate::check_report::{Checked, Report, explained, json, sarif, text};
 use crate::convert::{read_source, shown_name, source_format};
 use crate::failure::{Code, Failure};
 use crate::fix::{Fixed, fix};
@@ -70,14 +70,6 @@ fn is_wanted(finding: &Finding, arguments: &CheckArguments) -> bool {
     let is_of_topic = arguments.only.is_empty() || arguments.only.contains(&topic(finding.code));
     let is_heavy = grade(finding.code) <= arguments.least;
     is_of_topic && is_heavy && !arguments.ignore.contains(&finding.code)
-}
-
-/// One checked file, as it is reported.
-#[derive(Debug)]
-pub(crate) struct Checked {
-    pub(crate) file: String,
-    pub(crate) format: Option<Format>,
-    pub(crate) findings: Result<Vec<Finding>, String>,
 }
 
 /// One that cannot be read does not keep the others from being checked.

@@ -1,7 +1,7 @@
 //! What `obblet check` has found: as text, as JSON, and in SARIF 2.1.0.
 
-use crate::check::Checked;
 use crate::talk::{counted, harmless};
+use obblet::Format;
 use obblet::address::relative;
 use obblet::check::{Grade, grade, topic};
 use obblet::findings::{Code, Finding};
@@ -9,6 +9,14 @@ use serde_json::{Value, json};
 use std::collections::{BTreeSet, HashSet};
 use std::fmt::Write as _;
 use std::io::{self, IsTerminal as _};
+
+/// One checked file, as it is reported.
+#[derive(Debug)]
+pub(crate) struct Checked {
+    pub(crate) file: String,
+    pub(crate) format: Option<Format>,
+    pub(crate) findings: Result<Vec<Finding>, String>,
+}
 
 /// All files of a run.
 #[derive(Debug, Default)]

@@ -2,9 +2,10 @@
 
 use crate::PublishOptions;
 use crate::convert::{Content, convert};
+use crate::entry::Action;
 use crate::inside;
 use crate::late::LateAddresses;
-use crate::plan::{Action, Plan};
+use crate::plan::Plan;
 use crate::pool::{self, Ended, PoolOptions};
 use crate::record::Record;
 use crate::write::{WriteFailure, folder_of};

@@ -1,9 +1,10 @@
 //! What has changed since the last run.
 
 use crate::PublishOptions;
+use crate::entry::{Action, Entry, State};
 use crate::fingerprint::Fingerprint;
 use crate::made::has_search;
-use crate::plan::{Action, Entry, Plan, State, hash_of_file};
+use crate::plan::{Plan, hash_of_file};
 use crate::standing::{Standing, Standings};
 use rayon::prelude::*;
 use std::collections::HashMap;

@@ -1,10 +1,11 @@
 //! How a run ends: with a record, or at once where nothing is to be done.
 
 use crate::PublishOptions;
+use crate::entry::{Action, Entry, State};
 use crate::fingerprint::Fingerprint;
 use crate::journal::JOURNAL_NAME;
 use crate::made;
-use crate::plan::{Action, Entry, Plan, State};
+use crate::plan::Plan;
 use crate::record::{Record, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::search::is_shard;

@@ -1,9 +1,10 @@
 //! One document of a folder: read, links turned, written to memory.
 
+use crate::entry::{Action, Entry};
 use crate::fingerprint::Fingerprint;
 use crate::late::picture_token;
 use crate::links::{Leads, rewrite_links};
-use crate::plan::{Action, Entry, Plan};
+use crate::plan::Plan;
 use crate::record::{AnchorRecord, PageRecord, PictureRecord, SourceRecord};
 use crate::resolver::NotingResolver;
 use crate::scope::Split;

@@ -1,7 +1,8 @@
 //! Links between the documents of a folder.
 
+use crate::entry::{Action, Entry};
 use crate::late::place_token;
-use crate::plan::{Action, Entry, Plan};
+use crate::plan::Plan;
 use obblet::address::{NearAddress, relative, turn_addresses};
 use obblet::document::{Block, Document, Place};
 use obblet::findings::{Code, Findings};

@@ -5,11 +5,12 @@ mod feed;
 mod listing;
 mod moved;
 
-use crate::plan::{Action, Plan};
+use crate::entry::Action;
+use crate::error::PublishError;
+use crate::plan::Plan;
 use crate::record::SourceRecord;
-use crate::run::PublishError;
 use crate::search::SearchIndex;
-use crate::site::{Site, SiteParts, has_surroundings};
+use crate::site::{Site, SiteParts};
 use obblet::Format;
 use obblet::house::Theme;
 use std::collections::{BTreeMap, BTreeSet};
@@ -28,7 +29,7 @@ pub(crate) type Made = (String, Vec<u8>);
 
 /// What pages link to beside other pages.
 pub(crate) fn parts(plan: &Plan, facts: &BTreeMap<String, Arc<SourceRecord>>) -> SiteParts {
-    if !has_surroundings(plan, "") {
+    if !plan.has_surroundings("") {
         return SiteParts::default();
     }
     let web = &plan.top().web;
@@ -53,7 +54,7 @@ pub(crate) fn parts(plan: &Plan, facts: &BTreeMap<String, Arc<SourceRecord>>) ->
 pub(crate) fn has_search(plan: &Plan) -> bool {
     let house = &plan.top().house;
     let is_for_screens = house.page.theme == Theme::Screen && house.limits.elements.is_empty();
-    has_surroundings(plan, "") && plan.top().web.search.unwrap_or(is_for_screens)
+    plan.has_surroundings("") && plan.top().web.search.unwrap_or(is_for_screens)
 }
 
 /// The style sheets in the theme folder, by name.
@@ -75,7 +76,7 @@ pub(crate) fn all(
         return Ok(Vec::new());
     }
     let mut made = listing::indexes(plan, site)?;
-    if has_surroundings(plan, "") {
+    if plan.has_surroundings("") {
         if let Some(target) = &site.parts.tags {
             made.push(listing::topics(plan, site, target)?);
         }

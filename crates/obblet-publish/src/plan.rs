@@ -1,19 +1,21 @@
 //! The plan: what would become of every file of a folder, and why.
 
+use crate::entry::{Action, Entry, State};
+use crate::error::PlanError;
 use crate::fingerprint::Fingerprint;
 use crate::inside;
 use crate::journal::LeftBehind;
 use crate::record::Record;
-use crate::scope::{Scope, ScopeError, Split};
+use crate::scope::{Scope, Split};
+use crate::titles::title_of_name;
 use crate::walk::{FoundKind, walk};
 use crate::{PublishOptions, targets};
 use obblet::address::joined;
 use obblet::formats::org;
-use obblet::house::StylePlacement;
+use obblet::house::{Extent, StylePlacement};
 use obblet::page::style_sheet;
 use obblet::{Format, House};
 use rayon::prelude::*;
-use serde::Serialize;
 use std::cell::RefCell;
 use std::collections::{HashMap, HashSet};
 use std::ffi::OsString;
@@ -21,160 +23,6 @@ use std::io::Read as _;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::{fs, io};
-use thiserror::Error;
-
-/// Why a folder cannot be planned at all.
-#[derive(Debug, Error)]
-#[non_exhaustive]
-pub enum PlanError {
-    /// The source folder is not there or cannot be listed.
-    #[error("the folder {} cannot be read: {error}", folder.display())]
-    Source {
-        /// The folder.
-        folder: PathBuf,
-        /// What the system says.
-        error: io::Error,
-    },
-    /// The source is a file.
-    #[error("{} is no folder; to convert one document, use “obblet convert”", .0.display())]
-    NoFolder(PathBuf),
-    /// The output would be published again with the sources.
-    #[error(
-        "the output folder {} lies inside the source folder {}; choose a folder outside it",
-        output.display(), source_folder.display()
-    )]
-    OutputInside {
-        /// The output folder.
-        output: PathBuf,
-        /// The source folder.
-        source_folder: PathBuf,
-    },
-    /// Pages would come among the sources.
-    #[error(
-        "the source folder {} lies inside the output folder {}; choose a folder of its own",
-        source_folder.display(), output.display()
-    )]
-    SourceInside {
-        /// The output folder.
-        output: PathBuf,
-        /// The source folder.
-        source_folder: PathBuf,
-    },
-    /// The output is a file.
-    #[error("the output {} is a file, not a folder", .0.display())]
-    OutputIsFile(PathBuf),
-    /// A folder's settings are wrong.
-    #[error(transparent)]
-    Settings(#[from] ScopeError),
-}
-
-/// What is to be done with one file.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Action {
-    /// Read as this format and written as a page.
-    Convert(Format),
-    /// Copied as it is.
-    Copy,
-    /// Left out.
-    LeaveOut,
-    /// Its source is gone; its page goes when one asks for that.
-    Remove,
-}
-
-/// How a file stands to what was published before.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum State {
-    /// It was not there before.
-    New,
-    /// Its page is to be made anew.
-    Changed,
-    /// Its page is what it has to be.
-    Unchanged,
-    /// Its source is gone.
-    Removed,
-    /// Its target was changed by hand or comes from elsewhere.
-    InConflict,
-    /// It is not published.
-    Excluded,
-}
-
-impl State {
-    /// All states, in the order of a summary.
-    pub const ALL: [Self; 6] = [
-        Self::New,
-        Self::Changed,
-        Self::Unchanged,
-        Self::Removed,
-        Self::InConflict,
-        Self::Excluded,
-    ];
-
-    /// The word people read.
-    #[must_use]
-    pub fn word(self) -> &'static str {
-        match self {
-            Self::New => "new",
-            Self::Changed => "changed",
-            Self::Unchanged => "unchanged",
-            Self::Removed => "removed",
-            Self::InConflict => "in conflict",
-            Self::Excluded => "excluded",
-        }
-    }
-}
-
-/// One file of the plan. Paths have `/` between folders.
-#[derive(Debug, Clone)]
-pub struct Entry {
-    /// The path below the source folder.
-    pub source: String,
-    /// The path below the output folder; empty for what is left out.
-    pub target: String,
-    /// What is to be done.
-    pub action: Action,
-    /// How it stands to what was published before.
-    pub state: State,
-    /// Why it is in this state.
-    pub why: String,
-    /// What else is to be said: why the target does not have the name one would expect.
-    pub notes: Vec<String>,
-    /// Why it cannot be read, when it cannot.
-    pub(crate) unreadable: Option<String>,
-    pub(crate) hash: Option<Fingerprint>,
-    /// The name that it states for its page.
-    pub(crate) stated: Option<String>,
-    pub(crate) scope: Arc<Scope>,
-}
-
-impl Entry {
-    /// The house that it is written for.
-    #[must_use]
-    pub fn house(&self) -> &House {
-        &self.scope.house
-    }
-
-    /// Whether anything is to be done for it.
-    pub(crate) fn is_open(&self) -> bool {
-        matches!(self.action, Action::Convert(_) | Action::Copy) && self.state != State::Unchanged
-    }
-
-    /// The fingerprint of all that its pages depend on, but for the source, what that includes and
-    /// links to, and the pages around.
-    pub(crate) fn settings(&self, format: Format) -> Fingerprint {
-        let read_as = match self.action {
-            Action::Convert(read_as) => read_as.name(),
-            _ => "",
-        };
-        Fingerprint::of_parts([
-            self.scope.print.as_bytes(),
-            env!("CARGO_PKG_VERSION").as_bytes(),
-            read_as.as_bytes(),
-            format.name().as_bytes(),
-            self.target.as_bytes(),
-        ])
-    }
-}
 
 /// What would become of every file of a folder.
 #[derive(Debug, Clone)]
@@ -223,6 +71,12 @@ impl Plan {
             plan.index_sources();
             Ok(plan)
         })
+    }
+
+    /// Whether the pages of a folder have anything around them: whole pages of HTML do.
+    pub(crate) fn has_surroundings(&self, folder: &str) -> bool {
+        let house = self.scope(folder).map_or(&self.top().house, |scope| &scope.house);
+        self.format == Format::Html && house.page.extent == Extent::Page
     }
 
     /// The same without an output folder: what is there, and what it would be called.
@@ -388,7 +242,7 @@ impl Plan {
                 if indexes.contains_key(folder) {
                     break;
                 }
-                if crate::site::has_surroundings(self, folder) {
+                if self.has_surroundings(folder) {
                     indexes.insert(folder.to_string(), self.index_of(folder));
                 }
                 path = folder;
@@ -593,12 +447,4 @@ fn resolved(path: &Path) -> PathBuf {
 
 fn folder_title(folder: &Path) -> String {
     title_of_name(&folder.file_name().unwrap_or_default().to_string_lossy())
-}
-
-/// A folder's name as a title: `tide-mill` becomes `Tide mill`.
-pub(crate) fn title_of_name(name: &str) -> String {
-    let name = name.replace(['-', '_'], " ");
-    let mut characters = name.chars();
-    let first = characters.next().map(|first| first.to_uppercase().collect::<String>());
-    first.map_or_else(|| "Documents".into(), |first| first + characters.as_str())
 }

@@ -8,24 +8,24 @@
 use crate::closing::{
     earlier_findings, finished_record, is_settled, outcome_of, own_targets, settled,
 };
+use crate::entry::{Action, Entry, State};
+use crate::error::PublishError;
 use crate::fingerprint::Fingerprint;
 use crate::output::{Output, Put};
 use crate::pictures::{self, Pictures};
-use crate::plan::{Action, Entry, Plan, State};
+use crate::plan::Plan;
 use crate::pool::{self, Ended, PoolOptions};
 use crate::record::{PictureRecord, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::search::SearchIndex;
 use crate::site::{Site, SiteParts};
 use crate::worker::{Done, LaidOut, Layout, LayoutGround, Shared};
-use crate::write::WriteFailure;
 use crate::{PublishOptions, made};
 use obblet::{Cancel, Format};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::atomic::AtomicUsize;
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Instant;
-use thiserror::Error;
 
 /// Told how a run goes, and asked whether it is to go on.
 pub trait Watcher: Sync {
@@ -43,29 +43,6 @@ pub trait Watcher: Sync {
 impl Watcher for () {
     fn begins(&self, _steps: usize) {}
     fn step(&self, _file: &str) {}
-}
-
-/// Why a run could not be finished.
-#[derive(Debug, Error)]
-#[non_exhaustive]
-pub enum PublishError {
-    /// No workers could be started.
-    #[error("no workers can be started: {0}")]
-    Workers(std::io::Error),
-    /// The output folder or the record in it cannot be written.
-    #[error(transparent)]
-    Write(#[from] WriteFailure),
-    /// Another run is at work in the output folder.
-    #[error("another run is at work in {}; wait for it to end", .0.display())]
-    Busy(std::path::PathBuf),
-    /// A page that no source becomes cannot be made.
-    #[error("{page}: {error}")]
-    Made {
-        /// Its path below the output folder.
-        page: String,
-        /// Why not.
-        error: obblet::WriteError,
-    },
 }
 
 /// Does what a plan says. Every page appears whole; what fails is an outcome of its own.

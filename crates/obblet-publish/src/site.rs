@@ -1,47 +1,22 @@
 //! The pages of a web folder as a whole: their order, and what stands around each.
 
 use crate::PublishOptions;
-use crate::plan::{Action, Plan, PlanError, title_of_name};
+use crate::entry::Action;
+use crate::error::PlanError;
+use crate::plan::Plan;
 use crate::record::{PageRecord, SourceRecord};
+use crate::site_page::SitePage;
 use crate::tags::Tags;
-use obblet::Format;
+use crate::titles::title_of_name;
 use obblet::address::relative;
-use obblet::house::Extent;
 use obblet::page::{PageLink, Surroundings, TreeNode, layout_asks_for_tree};
 use std::cmp::Ordering;
 use std::collections::{BTreeMap, HashMap};
 use std::path::Path;
-use std::sync::{Arc, LazyLock};
+use std::sync::Arc;
 
 /// The most pages that are listed beside a page: those nearest to it.
 const BESIDE: usize = 40;
-
-/// A page of the web folder.
-#[derive(Debug, Clone)]
-pub(crate) struct SitePage {
-    pub(crate) source: String,
-    /// The folder of its source.
-    pub(crate) folder: String,
-    known: Arc<SourceRecord>,
-    /// Which page of its source it is, counted from 0.
-    number: usize,
-}
-
-impl SitePage {
-    /// What is known of it.
-    pub(crate) fn facts(&self) -> &PageRecord {
-        static NOTHING: LazyLock<PageRecord> = LazyLock::new(PageRecord::default);
-        self.known.pages.get(self.number).unwrap_or(&NOTHING)
-    }
-
-    pub(crate) fn title(&self) -> &str {
-        self.facts().title.as_deref().unwrap_or(&self.source)
-    }
-
-    pub(crate) fn target(&self) -> &str {
-        &self.facts().target
-    }
-}
 
 /// A folder of the web folder.
 #[derive(Debug, Default)]
@@ -229,7 +204,7 @@ impl Site {
     /// What stands around the page at a target; nothing where pages have nothing around them.
     pub(crate) fn around_page(&self, plan: &Plan, target: &str) -> Surroundings {
         match self.by_target.get(target).and_then(|at| Some((*at, self.pages.get(*at)?))) {
-            Some((index, page)) if has_surroundings(plan, &page.folder) => self.around(plan, index),
+            Some((index, page)) if plan.has_surroundings(&page.folder) => self.around(plan, index),
             _ => Surroundings::default(),
         }
     }
@@ -367,12 +342,6 @@ pub fn documents_in_order(folder: &Path) -> Result<Vec<String>, PlanError> {
         .collect();
     let site = Site::of(&plan, &facts, SiteParts::default());
     Ok(site.in_reading_order().map(|page| page.source.clone()).collect())
-}
-
-/// Whether pages have anything around them: whole pages of HTML do.
-pub(crate) fn has_surroundings(plan: &Plan, folder: &str) -> bool {
-    let house = plan.scope(folder).map_or(&plan.top().house, |scope| &scope.house);
-    plan.format == Format::Html && house.page.extent == Extent::Page
 }
 
 /// Those that the order names come first, in its order.

@@ -1,6 +1,6 @@
 //! What pages are about, by their keywords.
 
-use crate::site::SitePage;
+use crate::site_page::SitePage;
 use std::collections::{BTreeMap, HashSet};
 
 /// A tag and the pages that bear it.

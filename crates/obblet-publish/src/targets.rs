@@ -1,6 +1,6 @@
 //! What the files of the output folder are called.
 
-use crate::plan::{Action, Entry};
+use crate::entry::{Action, Entry};
 use obblet::Format;
 use obblet::formats::html::Syntax;
 use std::collections::HashSet;

@@ -1,12 +1,13 @@
 //! What workers do: reading documents, copying files, laying out pages.
 
 use crate::convert::{Content, Converted, convert, write_options};
+use crate::entry::{Action, Entry};
 use crate::fingerprint::Fingerprint;
 use crate::inside;
 use crate::late::LateAddresses;
 use crate::output::{Output, Put};
 use crate::pictures::Pictures;
-use crate::plan::{Action, Entry, Plan};
+use crate::plan::Plan;
 use crate::record::SourceRecord;
 use crate::search::SearchIndex;
 use crate::site::Site;

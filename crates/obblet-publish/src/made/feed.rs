@@ -2,7 +2,8 @@
 
 use super::Made;
 use crate::plan::Plan;
-use crate::site::{Site, SitePage, address_on_web};
+use crate::site::{Site, address_on_web};
+use crate::site_page::SitePage;
 use quick_xml::Writer;
 use quick_xml::events::{BytesDecl, BytesText, Event};
 use std::io;

@@ -1,9 +1,10 @@
 //! Pages that list other pages.
 
 use super::Made;
+use crate::error::PublishError;
 use crate::plan::Plan;
-use crate::run::PublishError;
-use crate::site::{Site, SiteFolder, SitePage, has_surroundings};
+use crate::site::{Site, SiteFolder};
+use crate::site_page::SitePage;
 use obblet::address::relative;
 use obblet::document::build::{bullets, heading, link, paragraph};
 use obblet::document::{Attributes, Block, Document, Inline};
@@ -18,7 +19,7 @@ const WHOLE: usize = 150;
 pub(super) fn indexes(plan: &Plan, site: &Site) -> Result<Vec<Made>, PublishError> {
     let is_wanted = |path: &str, folder: &SiteFolder| {
         let is_free = folder.own_index.is_none() && !plan.is_target(&folder.index);
-        is_free && (path.is_empty() || has_surroundings(plan, path))
+        is_free && (path.is_empty() || plan.has_surroundings(path))
     };
     let folders = site.folders.iter().filter(|(path, folder)| is_wanted(path, folder));
     let folders: Vec<(&String, &SiteFolder)> = folders.collect();
@@ -36,7 +37,7 @@ fn index(plan: &Plan, site: &Site, path: &str, folder: &SiteFolder) -> Result<Ma
         .collect();
     let count: usize = below.iter().map(|(_, inner)| inner.pages.len()).sum();
     list.pages(folder, "", &mut blocks);
-    if folder.pages.len() + count <= WHOLE || !has_surroundings(plan, path) {
+    if folder.pages.len() + count <= WHOLE || !plan.has_surroundings(path) {
         for (inner, folder) in below {
             let names: Vec<&str> = site.titles_below(path, inner);
             let title = names.join(" / ");
@@ -105,7 +106,7 @@ impl List<'_> {
 
     /// The heading of a folder leads to its index, where it has one.
     fn folder_heading(&self, path: &str, folder: &SiteFolder, title: &str) -> Block {
-        let has_index = folder.own_index.is_some() || has_surroundings(self.plan, path);
+        let has_index = folder.own_index.is_some() || self.plan.has_surroundings(path);
         match has_index {
             true => heading(2, vec![link(relative(self.from, &folder.index), title)]),
             false => heading(2, title),

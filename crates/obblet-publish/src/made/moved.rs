@@ -1,7 +1,8 @@
 //! Pages that lead on from old addresses to new ones.
 
 use super::Made;
-use crate::plan::{Action, Plan, State};
+use crate::entry::{Action, State};
+use crate::plan::Plan;
 use crate::record::SourceRecord;
 use obblet::address::{normalised, relative};
 use obblet::formats::html::escaped_text;

@@ -1,9 +1,11 @@
 //! The documents of a preview, in every house that one looks at them in.
 
 use crate::convert::{Content, convert, write_options};
+use crate::entry::{Action, Entry};
+use crate::error::PlanError;
 use crate::houses::house_inside;
 use crate::late::LateAddresses;
-use crate::plan::{Action, Entry, Plan, PlanError};
+use crate::plan::Plan;
 use crate::record::SourceRecord;
 use crate::watch::Changes;
 use crate::{PublishOptions, inside};

@@ -5,7 +5,7 @@ mod answer;
 mod desk;
 mod server;
 
-use crate::plan::PlanError;
+use crate::error::PlanError;
 use crate::watch::Changes;
 use crate::{HouseFileError, PublishOptions};
 use desk::Desk;
