@@ -11,6 +11,7 @@ use crate::scope::Split;
 use crate::targets::portable_name;
 use obblet::address::relative;
 use obblet::assembly::{SplitPage, split};
+use obblet::dates::When;
 use obblet::document::build::{bullets, link, paragraph};
 use obblet::document::{
     Block, CompactString, Document, Inline, Media, Metadata, Node, PictureSource, Place, SourceMap,
@@ -59,7 +60,12 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
         Format::Html => drafted(reading.document, entry, plan, &options)?,
         _ => {
             let written = write(&reading.document, &options)?;
-            let page = page_record(written.title.as_deref(), &reading.document.metadata, "");
+            let page = page_record(
+                written.title.as_deref(),
+                &reading.document.metadata,
+                "",
+                options.house.page.language.as_str(),
+            );
             let pages = vec![PageRecord { target: entry.target.clone(), ..page }];
             (Content::Bytes(written.bytes), pages, written.media, written.findings, written.account)
         }
@@ -117,7 +123,12 @@ fn drafted(
         let mut draft = Draft::of(&document, options)?;
         let mut places: Vec<&str> = draft.ids().iter().map(|id| id.as_str()).collect();
         places.sort_unstable();
-        let page = page_record(draft.title(), draft.metadata(), &places.join(" "));
+        let page = page_record(
+            draft.title(),
+            draft.metadata(),
+            &places.join(" "),
+            options.house.page.language.as_str(),
+        );
         pages.push(PageRecord { target, ..page });
         // Every page has all files of its document at hand.
         media = draft.take_media();
@@ -172,7 +183,17 @@ fn split_target(entry: &Entry, plan: &Plan, name: &str) -> String {
     target
 }
 
-fn page_record(title: Option<&str>, metadata: &Metadata, places: &str) -> PageRecord {
+/// What the record keeps of a page. Of a date it keeps what machines read, where that is understood.
+fn page_record(
+    title: Option<&str>,
+    metadata: &Metadata,
+    places: &str,
+    language: &str,
+) -> PageRecord {
+    let language = metadata.language.as_deref().unwrap_or(language);
+    let date = metadata.date.as_deref().map(|date| {
+        When::of_text(date, language).map_or_else(|| date.to_string(), |when| when.html())
+    });
     let authors: Vec<&str> = metadata.authors.iter().map(|person| person.name.as_str()).collect();
     let subtitle = plain_text(&metadata.subtitle);
     PageRecord {
@@ -181,7 +202,7 @@ fn page_record(title: Option<&str>, metadata: &Metadata, places: &str) -> PageRe
             .description
             .clone()
             .or(Some(subtitle).filter(|text| !text.is_empty())),
-        date: metadata.date.as_deref().map(Into::into),
+        date,
         author: Some(authors.join(", ")).filter(|names| !names.is_empty()),
         tags: metadata.keywords.iter().map(ToString::to_string).collect(),
         formerly: formerly(metadata),

@@ -3,6 +3,7 @@
 
 use crate::fingerprint::Fingerprint;
 use crate::write::{WriteFailure, write_durably};
+use obblet::dates::When;
 use obblet::document::Position;
 use obblet::findings::{Code, Finding};
 use serde::{Deserialize, Serialize};
@@ -88,6 +89,11 @@ pub(crate) struct PageRecord {
 }
 
 impl PageRecord {
+    /// Its date as a moment in UTC.
+    pub(crate) fn moment(&self) -> Option<String> {
+        Some(When::of(self.date.as_deref()?)?.utc())
+    }
+
     /// Whether a link can point to this place.
     pub(crate) fn has_place(&self, anchor: &str) -> bool {
         let (mut first, mut end) = (0, self.places.len());

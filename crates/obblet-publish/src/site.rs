@@ -167,7 +167,10 @@ impl Site {
             let dated = folder.dated;
             folder.pages.sort_by(|one, two| match (pages.get(*one), pages.get(*two)) {
                 (Some(one), Some(two)) => {
-                    let dates = || two.facts().date.cmp(&one.facts().date);
+                    let date = |page: &SitePage| {
+                        page.facts().moment().or_else(|| page.facts().date.clone())
+                    };
+                    let dates = || date(two).cmp(&date(one));
                     let by_order = in_order(order, &name_of(&one.source), &name_of(&two.source));
                     let by_date = if dated { dates() } else { Ordering::Equal };
                     by_order

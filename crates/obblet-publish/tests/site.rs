@@ -30,7 +30,7 @@ const MILL: [(&str, &str); 9] = [
     ("2 flood.md", "# Flood\n"),
     ("news/obblet.toml", "title = \"What is new\"\ndated = true\n"),
     ("news/a.md", "---\ndate: 2026-03-01\nauthor: Ada Quill\n---\n# Sluice mended\n"),
-    ("news/b.md", "---\ndate: 2026-05-12\n---\n# Wheel turns\n"),
+    ("news/b.md", "---\ndate: 2026-05-12T00:30:00+02:00\n---\n# Wheel turns\n"),
     ("hidden/x.md", "# X\n"),
 ];
 
@@ -97,7 +97,7 @@ fn pages_know_their_neighbours() {
         "feed.xml",
         &[
             "<id>https://mill.example/site/</id>",
-            "<updated>2026-05-12T00:00:00Z</updated>",
+            "<updated>2026-05-11T22:30:00Z</updated>",
             "<name>Ada Quill</name>",
             "<link href=\"https://mill.example/site/news/b.html\"/>",
         ],

@@ -2,6 +2,7 @@
 
 use crate::account;
 use crate::account::{Output, SourceAccount};
+use crate::dates::is_impossible;
 use crate::destination;
 use crate::document::{Block, Document, Inline, Node, SourceMap, Visit, walk};
 use crate::draft::Draft;
@@ -86,6 +87,12 @@ fn read_markdown(source: &[u8], options: &ReadOptions) -> Reading {
     accounted(Format::Markdown, document, findings, SourceMap::Text(text))
 }
 
+fn report_impossible_date(document: &Document, findings: &mut Findings) {
+    if let Some(date) = document.metadata.date.as_deref().filter(|date| is_impossible(date)) {
+        findings.add_about(Code::DateImpossible, date, None);
+    }
+}
+
 /// What was read, with the account of it.
 fn accounted(
     format: Format,
@@ -93,6 +100,7 @@ fn accounted(
     mut findings: Findings,
     map: SourceMap,
 ) -> Reading {
+    report_impossible_date(&document, &mut findings);
     let account = account::of_reading(format, &map, &document, &mut findings);
     Reading { document, findings, map, account }
 }

@@ -89,6 +89,7 @@ mod chart;
 pub mod check;
 pub mod compare;
 mod convert;
+pub mod dates;
 mod destination;
 pub mod document;
 mod draft;

@@ -36,6 +36,31 @@ fn a_page_of_ours_is_its_document() {
     assert!(from_page.findings.is_empty(), "{:?}", from_page.findings);
 }
 
+/// Dates that are understood are for machines, too; what is no day stays text.
+#[test]
+fn dates_of_pages_are_moments_where_they_are_understood() {
+    let cases = [
+        ("2026-05-12", "en", "<time>2026-05-12</time>"),
+        ("2026-05-12T00:30:00+02:00", "en", "<time>2026-05-12T00:30:00+02:00</time>"),
+        ("May 3, 2026", "en", "<time datetime=\"2026-05-03\">May 3, 2026</time>"),
+        ("15.04.2026", "de", "<time datetime=\"2026-04-15\">15.04.2026</time>"),
+        ("spring 1784", "en", "spring 1784"),
+        ("2026-02-31", "en", "2026-02-31"),
+    ];
+    for (date, language, shown) in cases {
+        let source =
+            format!("---\ntitle: Tides\ndate: {date}\nlang: {language}\n---\n\nHigh water\n");
+        let options = WriteOptions::format(Format::Html);
+        let page = convert(source.as_bytes(), Format::Markdown, &options).unwrap();
+        let byline = format!("<p class=\"byline\">{shown}</p>");
+        assert!(page.text().contains(&byline), "{date}: {}", page.text());
+        let told = page.findings.iter().any(|finding| finding.code.name() == "date-impossible");
+        assert_eq!(told, date == "2026-02-31", "{date}");
+        let back = convert(&page.bytes, Format::Html, &WriteOptions::format(Format::Markdown));
+        assert!(back.unwrap().text().contains(date), "{date}");
+    }
+}
+
 /// Cleaning adds nothing that a page did not show, and takes nothing from a page of ours.
 #[test]
 fn cleaning_shows_what_the_page_showed() {

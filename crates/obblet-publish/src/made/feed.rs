@@ -22,7 +22,7 @@ pub(super) fn feed(plan: &Plan, site: &Site, target: &str, address: &str) -> Mad
         .filter(|folder| folder.dated)
         .flat_map(|folder| &folder.pages)
         .filter_map(|page| site.pages.get(*page))
-        .filter_map(|page| Some((page, moment(page.facts().date.as_deref()?)?)))
+        .filter_map(|page| Some((page, page.facts().moment()?)))
         .collect();
     pages.sort_by(|one, two| two.1.cmp(&one.1).then_with(|| one.0.target().cmp(two.0.target())));
     pages.truncate(NEWEST);
@@ -111,41 +111,4 @@ fn xml(content: impl FnOnce(&mut Writer<Vec<u8>>) -> io::Result<()>) -> Vec<u8> 
 fn text(xml: &mut Writer<Vec<u8>>, name: &str, text: &str) -> io::Result<()> {
     xml.create_element(name).write_text_content(BytesText::new(text))?;
     Ok(())
-}
-
-/// A date as Atom wants it (RFC 3339): one without a time is its first moment.
-fn moment(date: &str) -> Option<String> {
-    let day = date.get(..10)?;
-    let is_day = day.bytes().enumerate().all(|(at, byte)| match at {
-        4 | 7 => byte == b'-',
-        _ => byte.is_ascii_digit(),
-    });
-    let time = date.get(11..).filter(|_| matches!(date.as_bytes().get(10), Some(b'T' | b' ')));
-    is_day.then_some(())?;
-    let (hour, minute) =
-        (time.and_then(|time| time.get(..2)), time.and_then(|time| time.get(3..5)));
-    let is_number = |text: &&str| text.bytes().all(|byte| byte.is_ascii_digit());
-    let hour = hour.filter(is_number).unwrap_or("00");
-    let minute = minute.filter(is_number).unwrap_or("00");
-    Some(format!("{day}T{hour}:{minute}:00Z"))
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn dates_become_moments() {
-        let cases = [
-            ("2026-05-12", Some("2026-05-12T00:00:00Z")),
-            ("2026-05-12T14:30:59+02:00", Some("2026-05-12T14:30:00Z")),
-            ("2026-05-12 14:30", Some("2026-05-12T14:30:00Z")),
-            ("12 May 2026", None),
-            ("2026-05", None),
-            ("März 2026 um", None),
-        ];
-        for (date, expected) in cases {
-            assert_eq!(moment(date).as_deref(), expected, "{date}");
-        }
-    }
 }

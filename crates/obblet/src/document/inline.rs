@@ -1,6 +1,7 @@
 //! Inlines: what stands inside a line of text.
 
 use super::{Attributes, CommentId, CompactString, Foreign, MediaId, NoteId};
+use crate::dates;
 use crate::math::Formula;
 use serde::{Deserialize, Serialize};
 
@@ -360,12 +361,8 @@ impl Timestamp {
 impl Moment {
     /// The day that a text of the form `1893-04-01` names.
     pub(crate) fn of_day(text: &str) -> Option<Self> {
-        let mut parts = text.split('-');
-        let (year, month, day) = (parts.next()?, parts.next()?, parts.next()?);
-        let has_form = (year.len(), month.len(), day.len()) == (4, 2, 2) && parts.next().is_none();
-        let (year, month, day) = (year.parse().ok()?, month.parse().ok()?, day.parse().ok()?);
-        let is_day = has_form && (1..=12).contains(&month) && (1..=31).contains(&day);
-        is_day.then_some(Self { year, month, day, time: None })
+        let (year, month, day) = dates::day_of(text)?;
+        Some(Self { year, month, day, time: None })
     }
 
     /// `1893-04-01`, with ` 10:30` behind it where the time is known.

@@ -1,6 +1,7 @@
 //! The package: what is in it, in which order it is read, and the archive (EPUB 3, 4 and 5).
 
 use super::title_of;
+use crate::dates::When;
 use crate::document::{Document, Metadata, Value};
 use crate::formats::html::escaped_text;
 use crate::house::House;
@@ -85,13 +86,14 @@ impl Package {
         field("description", metadata.description.as_deref().unwrap_or_default());
         field("publisher", &stated(metadata, &["publisher"]).unwrap_or_default());
         field("rights", &stated(metadata, &["rights", "copyright"]).unwrap_or_default());
-        let date = metadata.date.as_deref().filter(|date| is_date(date));
-        field("date", date.unwrap_or_default());
+        let when = metadata.date.as_deref().and_then(|date| When::of_text(date, &language));
+        field("date", &when.map(|when| when.day()).unwrap_or_default());
         let modified = [&metadata.modified, &metadata.created]
             .into_iter()
             .flatten()
-            .find_map(|time| moment(time))
-            .or_else(|| date.and_then(moment))
+            .find_map(|time| When::of(time))
+            .or(when)
+            .map(|when| when.utc())
             // Nobody said when, and no clock is asked.
             .unwrap_or_else(|| "2000-01-01T00:00:00Z".into());
         out.push_str(&format!("<meta property=\"dcterms:modified\">{modified}</meta>\n"));
@@ -191,21 +193,4 @@ const CONTAINER: &str = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n\
 fn stated(metadata: &Metadata, names: &[&str]) -> Option<String> {
     let field = metadata.extra.iter().find(|(name, _)| names.contains(&name.as_str()))?;
     Value::to_text(&field.1).filter(|text| !text.trim().is_empty())
-}
-
-fn is_date(text: &str) -> bool {
-    crate::document::Moment::of_day(text).is_some()
-}
-
-/// A moment as the package wants it: UTC, to the second.
-fn moment(text: &str) -> Option<String> {
-    let (day, time) = text.split_at_checked(10)?;
-    if !is_date(day) {
-        return None;
-    }
-    let clock = time.strip_prefix('T').and_then(|time| time.get(..8)).filter(|time| {
-        let parts: Vec<Option<u8>> = time.split(':').map(|part| part.parse().ok()).collect();
-        matches!(parts.as_slice(), [Some(0..24), Some(0..60), Some(0..60)])
-    });
-    Some(format!("{day}T{}Z", clock.unwrap_or("00:00:00")))
 }

@@ -85,6 +85,7 @@ pub enum Code {
     CitationMissing,
     CommandSkipped,
     CommandUnknown,
+    DateImpossible,
     DateUnknown,
     DrawingAsSource,
     EnvironmentUnknown,

@@ -53,6 +53,7 @@ pub(super) const TABLE: &[(Code, &str, Severity, Weight, &str)] = &[
     (Code::CitationMissing, "citation-missing", Problem, Content, "no work is known by the key “{}” that the text cites"),
     (Code::CommandSkipped, "command-skipped", Lost, Formatting, "the command “{}” is not known; it was skipped with its arguments"),
     (Code::CommandUnknown, "command-unknown", Changed, Content, "the command “{}” is not known; only what its braces hold was kept"),
+    (Code::DateImpossible, "date-impossible", Problem, Content, "there is no day “{}” in any calendar; it stays text"),
     (Code::DateUnknown, "date-unknown", Lost, Content, "“{}” asks for the day of the reading, which is not known here; it was left out"),
     (Code::DrawingAsSource, "drawing-as-source", Changed, Content, "a drawing ({}) is shown as its source"),
     (Code::EnvironmentUnknown, "environment-unknown", Changed, Content, "the environment “{}” is not known; only what it holds was kept"),

@@ -1,9 +1,7 @@
-//! What languages write in ways of their own: dates, and the few words that documents show on their own.
+//! The few words that documents show on their own, by language.
 
-mod dates;
 mod words;
 
-pub(crate) use dates::date;
 pub(crate) use words::Words;
 
 /// The title of what has none.

@@ -18,10 +18,11 @@ mod layouts;
 mod site_words;
 mod surroundings;
 
+use crate::dates::When;
 use crate::document::{Metadata, Person, plain_text};
 use crate::formats::WriteError;
 use crate::formats::html::outline::outline;
-use crate::formats::html::{Body, id_of_words, is_date_time, is_language_tag};
+use crate::formats::html::{Body, id_of_words, is_language_tag};
 use crate::house::{House, Theme};
 use crate::locale::Words;
 use layouts::Layouts;
@@ -137,6 +138,7 @@ pub fn page(
     let authors: Vec<&str> = metadata.authors.iter().map(|person| person.name.as_str()).collect();
     // Where the document has a place for its contents list, the page needs none.
     let depth = if body.has_contents { 0 } else { house.page.contents };
+    let when = metadata.date.as_deref().and_then(|date| When::of_text(date, language));
     let outline = outline(&body.headings, depth);
     let (opening, rest) = opening_heading(&body.html);
     let leaf = context! {
@@ -151,7 +153,8 @@ pub fn page(
         authors => authors.join(", "),
         affiliations => affiliations(metadata),
         date => metadata.date.as_deref(),
-        is_date => metadata.date.as_deref().is_some_and(is_date_time),
+        is_date => when.is_some_and(|when| Some(when.html().as_str()) == metadata.date.as_deref()),
+        date_time => when.map(|when| when.html()),
         keywords => metadata.keywords.join(", "),
         outline => Value::from_safe_string(outline),
         opening => Value::from_safe_string(opening.into()),

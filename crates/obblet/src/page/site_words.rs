@@ -1,6 +1,6 @@
 //! The words that a folder of pages shows between its pages, by language.
 
-use crate::locale;
+use crate::dates;
 
 /// The words of one language.
 #[derive(Debug, Clone, Copy)]
@@ -125,7 +125,7 @@ impl SiteWords {
     /// `12. Mai 2026`. Anything that does not begin with a date of ISO 8601 stays as it is.
     #[must_use]
     pub fn date(&self, date: &str) -> String {
-        locale::date(self.language, date).unwrap_or_else(|| date.into())
+        dates::spelled(self.language, date).unwrap_or_else(|| date.into())
     }
 }
 

@@ -57,7 +57,7 @@ pub use write::{
     Body, HeadingEntry, HtmlWriteOptions, LooksForm, PicturePlacement, RawHtml, escaped_text,
     write_body,
 };
-pub(crate) use write::{Survey, element_of, is_date_time, is_language_tag, write_blocks};
+pub(crate) use write::{Survey, element_of, is_language_tag, write_blocks};
 
 /// The attribute that says what a reference shows of its target, and its values.
 const SHOWS: &str = "data-shows";

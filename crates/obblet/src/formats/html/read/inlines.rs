@@ -3,12 +3,12 @@
 use super::super::citations::citation_of;
 use super::super::dom::{NodeData, NodeId};
 use super::super::formula::formula_of;
-use super::super::write::is_date_time;
 use super::super::{REFERENCES, SHOWS};
 use super::code::has_no_text;
 use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name};
 use super::{DEPTH, Part, Reader};
+use crate::dates::When;
 use crate::document::{
     Anchor, Attributes, CompactString, Formatting, Inline, LineBreak, Link, Picture, PictureSource,
     Reference, Revision, RevisionKind, Ruby,
@@ -168,7 +168,7 @@ impl Reader<'_> {
             "del" => RevisionKind::Deletion,
             _ => return None,
         };
-        let date = self.dom.attribute(node, "datetime").filter(|date| is_date_time(date))?;
+        let date = self.dom.attribute(node, "datetime").filter(|date| When::of(date).is_some())?;
         let author = attributes.take_pair("title");
         Some(Revision { kind, author, date: Some(date.into()) })
     }

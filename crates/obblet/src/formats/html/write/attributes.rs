@@ -2,6 +2,7 @@
 
 use super::Writer;
 use super::escape;
+use crate::dates::When;
 use crate::document::clean_id;
 use crate::document::{Attributes, CompactString, Revision, RevisionKind};
 use crate::findings::Code;
@@ -116,8 +117,8 @@ impl Writer<'_> {
     }
 
     fn revision_details(&mut self, revision: &Revision) {
-        if let Some(date) = revision.date.as_deref().filter(|date| is_date_time(date)) {
-            self.attribute("datetime", date);
+        if let Some(when) = revision.date.as_deref().and_then(When::of) {
+            self.attribute("datetime", &when.html());
         }
         if let Some(author) = &revision.author {
             self.attribute("title", author);
@@ -135,17 +136,4 @@ pub(crate) fn is_language_tag(tag: &str) -> bool {
         && subtags.all(|subtag| {
             (1..=8).contains(&subtag.len()) && subtag.bytes().all(|b| b.is_ascii_alphanumeric())
         })
-}
-
-/// The two forms of `datetime` that Word writes: a date, or a date with a time in UTC.
-pub(crate) fn is_date_time(text: &str) -> bool {
-    const FORM: &str = "0000-00-00T00:00:00Z";
-    let fits = |form: &str| {
-        form.len() == text.len()
-            && form.bytes().zip(text.bytes()).all(|(wanted, found)| match wanted {
-                b'0' => found.is_ascii_digit(),
-                _ => wanted == found,
-            })
-    };
-    fits(FORM) || FORM.get(..10).is_some_and(fits)
 }

@@ -1,6 +1,7 @@
 //! Review comments: marks in the text, the comments behind it, links both ways.
 
-use super::{Writer, is_date_time};
+use super::Writer;
+use crate::dates::When;
 use crate::document::{Comment, CommentEdge, CommentId, CommentMark};
 use crate::findings::Code;
 use crate::formats::html::comments::{
@@ -156,8 +157,8 @@ impl Writer<'_> {
         if let Some(date) = &comment.date {
             self.part_from(start, ", ");
             self.out.push_str("<time");
-            if is_date_time(date) {
-                self.attribute("datetime", date);
+            if let Some(when) = When::of(date) {
+                self.attribute("datetime", &when.html());
             }
             self.out.push('>');
             self.text(date.get(..10).unwrap_or(date));

@@ -17,7 +17,7 @@ mod tables;
 mod tabs;
 mod tasks;
 
-pub(crate) use attributes::{is_date_time, is_language_tag};
+pub(crate) use attributes::is_language_tag;
 pub(crate) use inlines::element_of;
 pub use looks::LooksForm;
 pub(crate) use survey::Survey;

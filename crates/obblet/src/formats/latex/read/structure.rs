@@ -2,12 +2,12 @@
 
 use super::commands::Action;
 use super::{Reader, keys};
+use crate::dates;
 use crate::document::{
     Attributes, Block, BlockKind, Heading, Node, Note, NoteKind, Person, Visit, plain_text,
     push_plain_text, walk_inlines,
 };
 use crate::findings::Code;
-use crate::locale;
 use crate::tex::{Located, Name, Spot, Token};
 
 impl Reader<'_> {
@@ -133,7 +133,7 @@ impl Reader<'_> {
                     None | Some("en") => "en-US",
                     Some(other) => other,
                 };
-                let spelled = locale::date(language, &day).unwrap_or(day);
+                let spelled = dates::spelled(language, &day).unwrap_or(day);
                 self.sheet.text.push_str(&spelled);
             }
             None => self.findings.count(Code::DateUnknown, "\\today", Some(spot.into())),

@@ -19,10 +19,12 @@ pub(super) use plain::RadioWords;
 use super::Reader;
 use super::options::Timestamps;
 use super::timestamps::timestamp;
+use crate::dates::is_impossible;
 use crate::document::{
     Anchor, Attributes, Foreign, Formatted, Formatting, Inline, InlineCode, LineBreak, Place,
     clean_id,
 };
+use crate::findings::Code;
 use crate::formats::org::ORG;
 use crate::work;
 use leaf::Leaf;
@@ -205,9 +207,17 @@ impl Reader<'_> {
                     self.push_timestamp(found, leaf.place(at), line);
                     return Some(at + length);
                 }
+                self.report_impossible_day(text, leaf.place(at));
                 self.cookie(text).map(|length| at + length)
             }
             _ => None,
+        }
+    }
+
+    /// A timestamp of a day that no calendar has stays text.
+    fn report_impossible_day(&mut self, text: &str, place: Place) {
+        if let Some(day) = text.get(1..11).filter(|day| is_impossible(day)) {
+            self.findings.count(Code::DateImpossible, day, Some(place));
         }
     }
 
@@ -285,6 +295,7 @@ impl Reader<'_> {
             self.push_timestamp(found, leaf.place(at), line);
             return Some(at + length);
         }
+        self.report_impossible_day(text, leaf.place(at));
         if text.starts_with("<%%(") {
             let close = leaf.next(">", at).filter(|close| *close < range.end)?;
             let markup = leaf.text.get(at..=close)?;

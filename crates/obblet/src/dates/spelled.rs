@@ -1,4 +1,6 @@
-//! Dates as one writes them in a language.
+//! Days in the words of a language.
+
+use super::When;
 
 /// How a language writes a date.
 struct Dates {
@@ -10,7 +12,7 @@ struct Dates {
 }
 
 #[rustfmt::skip]
-const DATES: [Dates; 12] = [
+static DATES: [Dates; 12] = [
     Dates { language: "en", months: ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"], behind: [" ", " ", ""] },
     Dates { language: "de", months: ["Januar", "Februar", "März", "April", "Mai", "Juni", "Juli", "August", "September", "Oktober", "November", "Dezember"], behind: [". ", " ", ""] },
     Dates { language: "fr", months: ["janvier", "février", "mars", "avril", "mai", "juin", "juillet", "août", "septembre", "octobre", "novembre", "décembre"], behind: [" ", " ", ""] },
@@ -25,20 +27,33 @@ const DATES: [Dates; 12] = [
     Dates { language: "da", months: ["januar", "februar", "marts", "april", "maj", "juni", "juli", "august", "september", "oktober", "november", "december"], behind: [". ", " ", ""] },
 ];
 
-/// A date of ISO 8601 as one writes it in the language of a BCP 47 tag, with the month in words; `None`
-/// for what is no date, and where this is not known of the language.
-pub(crate) fn date(language: &str, date: &str) -> Option<String> {
+/// The names of the months in the language of a BCP 47 tag.
+pub(super) fn months(language: &str) -> Option<&'static [&'static str; 12]> {
+    of_language(language).map(|dates| &dates.months)
+}
+
+fn of_language(language: &str) -> Option<&'static Dates> {
     let primary = language.split('-').next().unwrap_or_default();
-    let known = DATES.iter().find(|dates| dates.language.eq_ignore_ascii_case(primary))?;
-    let mut parts = date.get(..10)?.split('-');
-    let mut number = || parts.next()?.parse::<usize>().ok();
-    let (year, month, day) = (number()?, number()?, number()?);
-    let month = known.months.get(month.checked_sub(1)?)?;
+    DATES.iter().find(|dates| dates.language.eq_ignore_ascii_case(primary))
+}
+
+/// A date as one writes it in the language of a BCP 47 tag, with the month in words; `None` for what is no
+/// date, and where this is not known of the language.
+///
+/// ```
+/// assert_eq!(obblet::dates::spelled("en-GB", "2026-05-02").as_deref(), Some("2 May 2026"));
+/// ```
+#[must_use]
+pub fn spelled(language: &str, date: &str) -> Option<String> {
+    let known = of_language(language)?;
+    let day = When::of(date)?.day;
+    let (year, number) = (day.year(), day.day());
+    let month = known.months.get(usize::try_from(day.month()).ok()?.checked_sub(1)?)?;
     if language.eq_ignore_ascii_case("en-US") {
-        return Some(format!("{month} {day}, {year}"));
+        return Some(format!("{month} {number}, {year}"));
     }
     let [behind_day, behind_month, behind_year] = known.behind;
-    Some(format!("{day}{behind_day}{month}{behind_month}{year}{behind_year}"))
+    Some(format!("{number}{behind_day}{month}{behind_month}{year}{behind_year}"))
 }
 
 #[cfg(test)]
@@ -57,8 +72,8 @@ mod tests {
             ("en", "2026-13-01", None),
             ("en", "spring 2026", None),
         ];
-        for (language, iso, spelled) in cases {
-            assert_eq!(date(language, iso).as_deref(), spelled, "{language} {iso}");
+        for (language, iso, words) in cases {
+            assert_eq!(spelled(language, iso).as_deref(), words, "{language} {iso}");
         }
     }
 }
