@@ -1,7 +1,7 @@
 //! Schemes of addresses.
 
-/// The scheme of an address, in small letters, when it has one, as a browser sees it: it ignores leading control characters and spaces, and tabs
-/// and line endings anywhere (URL Standard, basic URL parser).
+/// The scheme of an address, in small letters, when it has one, as a browser sees it: it ignores leading
+/// control characters and spaces, and tabs and line endings anywhere (URL Standard, basic URL parser).
 pub(crate) fn scheme(address: &str) -> Option<String> {
     let mut seen = address
         .trim_start_matches(|c: char| c <= ' ')

@@ -36,6 +36,10 @@ impl When {
         let (day, behind) = text.split_at_checked(10)?;
         let [year, month, day] = numbers(day, '-', [4, 2, 2])?;
         let day = Date::new(year, i8::try_from(month).ok()?, i8::try_from(day).ok()?).ok()?;
+        // HTML has no year 0 (HTML Standard, 2.3.5.1).
+        if year == 0 {
+            return None;
+        }
         let when = Self { day, time: None, offset: None, has_seconds: false };
         if behind.is_empty() {
             return Some(when);

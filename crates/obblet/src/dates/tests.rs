@@ -36,9 +36,14 @@ fn moments_of_iso_8601() {
 
 #[test]
 fn days_that_do_not_exist() {
-    for text in
-        ["2026-02-31", "2026-13-45", "2025-02-29", "2026-02-31T10:00:00Z", "<2026-02-30 Sat>"]
-    {
+    for text in [
+        "2026-02-31",
+        "2026-13-45",
+        "2025-02-29",
+        "2026-02-31T10:00:00Z",
+        "0000-01-01",
+        "<2026-02-30 Sat>",
+    ] {
         assert!(is_impossible(text), "{text}");
     }
     for text in

@@ -93,5 +93,6 @@ fn date(year: &str, month: &str, day: &str) -> Option<Date> {
     if ![year, month, day].into_iter().all(fits) {
         return None;
     }
-    Date::new(year.parse().ok()?, month.parse().ok()?, day.parse().ok()?).ok()
+    let date = Date::new(year.parse().ok()?, month.parse().ok()?, day.parse().ok()?).ok()?;
+    (date.year() > 0).then_some(date)
 }

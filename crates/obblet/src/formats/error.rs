@@ -5,6 +5,7 @@ use thiserror::Error;
 /// The most bytes a part may unpack to.
 pub(crate) const PART_LIMIT: u64 = 256 << 20;
 
+/// How many times its bytes a large part may unpack to.
 pub(crate) const DENSEST: u64 = 200;
 
 /// Why no document could be made of a source.
