@@ -1,6 +1,6 @@
 //! Style resolution: which declarations hold for an element (CSS Cascading and Inheritance 4), as
-//! far as they say something about the meaning of a text. Looks are not kept yet; each property that
-//! is left out is a finding.
+//! far as they say something about the meaning of a text. Where a house keeps looks, `looks.rs` reads
+//! them; each property that is left out is a finding.
 
 mod looks;
 mod sheet;
