@@ -9,7 +9,7 @@ use crate::page::Surroundings;
 use std::collections::HashSet;
 use thiserror::Error;
 
-/// What [`write()`] can be told.
+/// What [`write()`](crate::write()) can be told.
 #[derive(Debug, Clone)]
 pub struct WriteOptions {
     /// The format to write.
@@ -65,7 +65,7 @@ impl WriteOptions {
     }
 }
 
-/// What [`write()`] and [`convert`] give.
+/// What [`write()`](crate::write()) and [`convert`](crate::convert()) give.
 #[derive(Debug, Clone)]
 pub struct Written {
     /// The target's content.

@@ -1,8 +1,8 @@
-//! The notations of formulas: what [`Formula`] and its tree are in TeX and in MathML.
+//! The notations of formulas: what [`Formula`](crate::math::Formula) and its tree are in TeX and in MathML.
 //!
 //! Word's notation stands with the reader and writer of Word files. A reader that has a tree keeps it with
 //! the formula; where there is none, whoever needs it reads the source
-//! ([`Formula::expression`]).
+//! ([`Formula::expression`](crate::math::Formula::expression)).
 
 mod chemistry;
 mod formula;
