@@ -1,14 +1,13 @@
 //! A list of all pages with their bodies, for import into a content system.
 
-use crate::PublishOptions;
 use crate::convert::{Content, convert};
 use crate::entry::Action;
-use crate::inside;
 use crate::late::LateAddresses;
 use crate::plan::Plan;
 use crate::pool::{self, Ended, PoolOptions};
 use crate::record::Record;
 use crate::write::{WriteFailure, folder_of};
+use crate::{PublishOptions, inside};
 use obblet::Cancel;
 use serde::Serialize;
 use std::io::{self, BufWriter, Write};

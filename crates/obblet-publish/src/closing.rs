@@ -1,16 +1,15 @@
 //! How a run ends: with a record, or at once where nothing is to be done.
 
-use crate::PublishOptions;
 use crate::entry::{Action, Entry, State};
 use crate::fingerprint::Fingerprint;
 use crate::journal::JOURNAL_NAME;
-use crate::made;
 use crate::plan::Plan;
 use crate::record::{Record, SourceRecord};
 use crate::report::{Outcome, OutcomeKind, Report};
 use crate::search::is_shard;
 use crate::standing::Standing;
 use crate::worker::Shared;
+use crate::{PublishOptions, made};
 use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::Arc;
 use std::time::Instant;

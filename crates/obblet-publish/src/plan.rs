@@ -3,13 +3,12 @@
 use crate::entry::{Action, Entry, State};
 use crate::error::PlanError;
 use crate::fingerprint::Fingerprint;
-use crate::inside;
 use crate::journal::LeftBehind;
 use crate::record::Record;
 use crate::scope::{Scope, Split};
 use crate::titles::title_of_name;
 use crate::walk::{FoundKind, walk};
-use crate::{PublishOptions, targets};
+use crate::{PublishOptions, inside, targets};
 use obblet::address::joined;
 use obblet::formats::org;
 use obblet::house::{Extent, StylePlacement};

@@ -1,14 +1,10 @@
 //! The calls that join a reader with a writer.
 
-use crate::account;
 use crate::account::{Output, SourceAccount};
 use crate::dates::is_impossible;
-use crate::destination;
 use crate::document::{Block, Document, Inline, Node, SourceMap, Visit, walk};
 use crate::draft::Draft;
-use crate::embedded;
-use crate::findings::Account;
-use crate::findings::{Code, Findings};
+use crate::findings::{Account, Code, Findings};
 use crate::format::{Format, is_saved_page};
 use crate::formats::html::{self, Survey};
 use crate::formats::latex::LatexWriteOptions;
@@ -18,13 +14,11 @@ use crate::formats::signature::refuse_what_is_no_text;
 use crate::formats::{
     EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError, latex, org, text, text_source, word,
 };
-use crate::house;
 use crate::options::{ConvertError, WriteOptions, Written};
 use crate::picture_file::PictureKind;
-use crate::prepare::prepared;
-use crate::prepare::{needs_pictures, take_in, take_in_pictures};
+use crate::prepare::{needs_pictures, prepared, take_in, take_in_pictures};
 use crate::resolver::Resolver;
-use crate::work;
+use crate::{account, destination, embedded, house, work};
 use std::collections::HashSet;
 use std::sync::Arc;
 

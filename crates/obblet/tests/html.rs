@@ -61,6 +61,17 @@ fn dates_of_pages_are_moments_where_they_are_understood() {
     }
 }
 
+/// A change has a moment that Word takes, with seconds.
+#[test]
+fn moments_of_changes_go_to_word_and_back() {
+    let page =
+        b"<p>The <ins datetime='2026-05-12T14:30+02:00' title='Ada Quill'>new</ins> weir</p>";
+    let word = convert(page, Format::Html, &WriteOptions::format(Format::Word)).unwrap();
+    let back = convert(&word.bytes, Format::Word, &WriteOptions::format(Format::Html)).unwrap();
+    let change = "<ins datetime=\"2026-05-12T14:30:00+02:00\" title=\"Ada Quill\">new</ins>";
+    assert!(back.text().contains(change), "{}", back.text());
+}
+
 /// Cleaning adds nothing that a page did not show, and takes nothing from a page of ours.
 #[test]
 fn cleaning_shows_what_the_page_showed() {

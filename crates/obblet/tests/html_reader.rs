@@ -39,6 +39,17 @@ fn deep_pages_end_in_a_finding() {
     std::thread::Builder::new().stack_size(2 << 20).spawn(check).unwrap().join().unwrap();
 }
 
+/// HTML inside Markdown is read by the same reader, and told of in the same way.
+#[test]
+fn deep_pieces_in_markdown_end_in_a_finding() {
+    let page = format!("A weir.\n\n{}ebb\n", "<div>".repeat(300));
+    let latex = convert(page.as_bytes(), Format::Markdown, &WriteOptions::format(Format::Latex));
+    let latex = latex.unwrap();
+    assert!(latex.text().contains("ebb"));
+    let codes: Vec<_> = latex.findings.iter().map(|finding| finding.code.name()).collect();
+    assert!(codes.contains(&"nesting-too-deep"), "{codes:?}");
+}
+
 /// What our own writer makes of each construct is read back as that construct.
 #[test]
 fn what_our_writer_writes_is_read_back() {

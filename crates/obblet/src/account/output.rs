@@ -9,8 +9,7 @@ use super::source::page;
 use super::source::word::words_of_part;
 use super::strays::{Strays, for_each_word};
 use crate::document::{Document, Place};
-use crate::findings::Account;
-use crate::findings::{Code, Findings};
+use crate::findings::{Account, Code, Findings};
 use crate::format::Format;
 use crate::work;
 

@@ -3,10 +3,11 @@
 
 use super::{Output, of_output, of_parts, of_reading};
 use crate::convert::{read, write};
-use crate::document::{Block, BlockKind, Cell, Document, Inline, Node, SourceMap, Visit};
-use crate::document::{walk, walk_blocks_mut, walk_inlines_mut};
-use crate::findings::Account;
-use crate::findings::{Code, Findings};
+use crate::document::{
+    Block, BlockKind, Cell, Document, Inline, Node, SourceMap, Visit, walk, walk_blocks_mut,
+    walk_inlines_mut,
+};
+use crate::findings::{Account, Code, Findings};
 use crate::format::Format;
 use crate::formats::ReadOptions;
 use crate::options::WriteOptions;

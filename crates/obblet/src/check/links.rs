@@ -1,8 +1,7 @@
 //! Where links lead, and whether their words say so.
 
 use super::{Subject, words_of};
-use crate::address::NearAddress;
-use crate::address::scheme;
+use crate::address::{NearAddress, scheme};
 use crate::document::{CompactString, Inline, Link, Node, PictureSource, Place, ReferenceShows};
 use crate::findings::Code;
 use crate::format::Format;

@@ -47,9 +47,8 @@ use crate::document::{
 use crate::draft::Draft;
 use crate::findings::{Code, Findings, Severity};
 use crate::format::Format;
-use crate::formats::html;
 use crate::formats::html::dom::Dom;
-use crate::formats::{ReadError, Reading};
+use crate::formats::{ReadError, Reading, html};
 use crate::house::House;
 use crate::options::WriteOptions;
 use crate::resolver::Resolver;

@@ -101,6 +101,12 @@ impl When {
         text
     }
 
+    /// A day, or a date and time of XML Schema (Part 2, 3.3.7), which always has seconds.
+    #[must_use]
+    pub fn xml(&self) -> String {
+        Self { has_seconds: true, ..*self }.html()
+    }
+
     /// The moment to the second in UTC, as Atom and EPUB want it (RFC 3339). A day without a time is its
     /// first moment; a time without a distance from UTC counts as UTC.
     #[must_use]

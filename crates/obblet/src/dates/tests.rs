@@ -35,6 +35,17 @@ fn moments_of_iso_8601() {
 }
 
 #[test]
+fn moments_of_xml_have_seconds() {
+    for (text, xml) in [
+        ("2026-05-12", "2026-05-12"),
+        ("2026-05-12T14:30+02:00", "2026-05-12T14:30:00+02:00"),
+        ("2026-05-12T14:30:59Z", "2026-05-12T14:30:59Z"),
+    ] {
+        assert_eq!(When::of(text).map(|when| when.xml()).as_deref(), Some(xml), "{text}");
+    }
+}
+
+#[test]
 fn days_that_do_not_exist() {
     for text in [
         "2026-02-31",

@@ -17,12 +17,10 @@ use crate::document::{
     plain_text, walk_inlines_mut,
 };
 use crate::draft::Draft;
-use crate::findings::Account;
-use crate::findings::{Code, Findings};
+use crate::findings::{Account, Code, Findings};
 use crate::format::Format;
 use crate::formats::WriteError;
-use crate::house::House;
-use crate::house::{Extent, PictureFormat, PicturePlacement, StylePlacement};
+use crate::house::{Extent, House, PictureFormat, PicturePlacement, StylePlacement};
 use crate::options::{WriteOptions, Written};
 use crate::prepare::Matter;
 use navigation::{Entry, navigation, title_page};

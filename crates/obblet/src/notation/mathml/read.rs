@@ -2,10 +2,10 @@
 
 use super::letters::plain_text;
 use super::{BRACKETS, FRAME, FUNCTION_ROOM, LEFT, NUMBER, OVERLINE, SOURCE, UNDERLINE, stroke};
-use crate::math::{ACCENTS, Class, SPANS, class_of, is_function};
 use crate::math::{
-    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
-    FractionLine, LetterStyle, LineNumber, Overlap, Placement, SpacingClass, Strike,
+    ACCENTS, Arrangement, Array, BracketSide, Class, Display, DisplayLine, Expression, Extent,
+    Fenced, FormulaSize, FractionLine, LetterStyle, LineNumber, Overlap, Placement, SPANS,
+    SpacingClass, Strike, class_of, is_function,
 };
 use crate::notation::tex::usual_placement;
 use crate::source::CompactString;

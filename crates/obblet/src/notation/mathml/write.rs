@@ -2,10 +2,9 @@
 
 use super::write_tables::{Line, line_cell};
 use super::{BRACKETS, FRAME, FUNCTION_ROOM, OVERLINE, SOURCE, UNDERLINE, stroke, styled_text};
-use crate::math::{ACCENTS, Class, class_of};
 use crate::math::{
-    Arrangement, BracketSide, Expression, Extent, Fenced, FormulaSize, FractionLine, LetterStyle,
-    Overlap, Placement,
+    ACCENTS, Arrangement, BracketSide, Class, Expression, Extent, Fenced, FormulaSize,
+    FractionLine, LetterStyle, Overlap, Placement, class_of,
 };
 use crate::notation::NumberedFormula;
 use crate::notation::tex::usual_placement;

@@ -5,10 +5,9 @@ use super::scan::{Problem, ProblemKind, Scanner, Token};
 use super::signs::{
     BOXES, CLASSES, OVERLAPS, SIDED, SPACES, STRIKES, STYLES, SWITCHES, TEXT_STYLES, meaning, sized,
 };
-use crate::math::{ACCENTS, ARROWS, Class, SPANS, has_limits, is_function, symbol};
 use crate::math::{
-    Arrangement, Display, DisplayLine, Expression, Fenced, FormulaSize, FractionLine, LetterStyle,
-    Placement, SpacingClass,
+    ACCENTS, ARROWS, Arrangement, Class, Display, DisplayLine, Expression, Fenced, FormulaSize,
+    FractionLine, LetterStyle, Placement, SPANS, SpacingClass, has_limits, is_function, symbol,
 };
 use crate::source::CompactString;
 use crate::tex::expanded;

@@ -6,10 +6,10 @@ use super::read::usual_placement;
 use super::signs::{
     CLASSES, OVERLAPS, SIDED, SIZES, SPACES, STRIKES, STYLES, TEXT_STYLES, name_of,
 };
-use crate::math::{ACCENTS, ARROWS, SPANS, has_limits, is_function, tex_name};
 use crate::math::{
-    Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent, Fenced, FormulaSize,
-    FractionLine, LetterStyle, LineNumber, Placement, SpacingClass,
+    ACCENTS, ARROWS, Arrangement, Array, BracketSide, Display, DisplayLine, Expression, Extent,
+    Fenced, FormulaSize, FractionLine, LetterStyle, LineNumber, Placement, SPANS, SpacingClass,
+    has_limits, is_function, tex_name,
 };
 
 /// A formula's TeX source.

@@ -9,12 +9,11 @@ use super::line::Line;
 use super::lists::take_label;
 use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
-use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Anchor, Attributes, Block, BlockKind, Caption, CompactString,
     ContentsKind, ContentsList, Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline,
     Length, LineBreak, List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Revision, Visit,
-    nested_lists, plain_text, walk, walk_lines_mut,
+    id_of_words, nested_lists, plain_text, walk, walk_lines_mut,
 };
 use crate::findings::Code;
 

@@ -25,10 +25,9 @@ use super::dom::{Dom, NodeId};
 use super::saved_page::SavedParts;
 use super::{ENDNOTE, SHOWS};
 use crate::document::{
-    Block, BlockKind, CitedWork, CommentId, CompactString, Direction, Document, Inline, MediaStore,
-    Metadata, Note, NoteId, NoteKind, Person, Place, plain_text,
+    Block, BlockKind, CitedWork, CommentId, CompactString, Direction, Document, Ids, Inline,
+    MediaStore, Metadata, Note, NoteId, NoteKind, Person, Place, blocks_in_order_mut, plain_text,
 };
-use crate::document::{Ids, blocks_in_order_mut};
 use crate::findings::{Code, Findings};
 use crate::locale::UNTITLED;
 use percent_encoding::percent_decode_str;
@@ -91,10 +90,6 @@ pub(crate) fn read_tree(
     reader.media = Some(MediaStore::default());
     let root = dom.root();
     let mut document = Document { metadata: reader.metadata(root), ..Document::default() };
-    if let (1.., line) = dom.too_deep {
-        let place = reader.lines.get(line.saturating_sub(1) as usize).copied();
-        reader.findings.add(Code::NestingTooDeep, place);
-    }
     reader.find_notes(root);
     reader.find_typed_notes(root);
     reader.find_comments();
@@ -478,6 +473,11 @@ impl<'d> Reader<'d> {
 
     /// All findings, those about styles last.
     fn finish(mut self) -> Findings {
+        if let (1.., line) = self.dom.too_deep {
+            let line = line.saturating_sub(1) as usize;
+            let place = self.lines.get(line).or(self.lines.last()).copied();
+            self.findings.count(Code::NestingTooDeep, "", place);
+        }
         for (property, count) in self.styles.into_ignored() {
             for _ in 0..count {
                 self.findings.count(Code::LooksNotRead, &property, None);

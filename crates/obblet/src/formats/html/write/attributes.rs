@@ -1,10 +1,8 @@
 //! Attributes that any element can carry.
 
-use super::Writer;
-use super::escape;
+use super::{Writer, escape};
 use crate::dates::When;
-use crate::document::clean_id;
-use crate::document::{Attributes, CompactString, Revision, RevisionKind};
+use crate::document::{Attributes, CompactString, Revision, RevisionKind, clean_id};
 use crate::findings::Code;
 
 impl Writer<'_> {

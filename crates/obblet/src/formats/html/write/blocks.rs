@@ -1,13 +1,11 @@
 //! Blocks.
 
 use super::{HeadingEntry, RawHtml, Writer};
-use crate::document::id_of_words;
 use crate::document::{
     Admonition, AdmonitionKind, Attributes, Block, BlockKind, BreakKind, Caption, CodeBlock,
-    Figure, Foreign, Group, GroupRole, Heading, Inline, RevisionKind, plain_text,
+    Figure, Foreign, Group, GroupRole, Heading, Inline, RevisionKind, id_of_words, plain_text,
 };
-use crate::findings::Code;
-use crate::findings::OTHER_AUDIENCES;
+use crate::findings::{Code, OTHER_AUDIENCES};
 use crate::formats::html::tasks::{DRAWER, NAME};
 use crate::formats::html::{ITEM_LABEL, PAGE_FOOTER, PAGE_HEADER};
 use crate::math::Formula;

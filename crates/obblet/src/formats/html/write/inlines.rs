@@ -1,13 +1,11 @@
 //! Inlines.
 
 use super::{PicturePlacement, RawHtml, Writer};
-use crate::document::clean_id;
 use crate::document::{
     Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Picture, PictureSource,
-    Reference, plain_text,
+    Reference, clean_id, plain_text,
 };
-use crate::findings::Code;
-use crate::findings::OTHER_AUDIENCES;
+use crate::findings::{Code, OTHER_AUDIENCES};
 use crate::formats::html::address::{
     AddressUse, BadAddress, check, check_trusted, has_impossible_host, push_address,
 };

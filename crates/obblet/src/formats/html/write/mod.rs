@@ -24,8 +24,9 @@ pub(crate) use survey::Survey;
 
 use super::escape;
 use crate::bibliography::Shown;
-use crate::document::Ids;
-use crate::document::{Block, CommentId, CompactString, ContentsKind, Document, NoteId, Place};
+use crate::document::{
+    Block, CommentId, CompactString, ContentsKind, Document, Ids, NoteId, Place,
+};
 use crate::findings::{Code, Findings};
 use crate::formats::WriteError;
 use crate::locale::Words;

@@ -5,8 +5,7 @@ use crate::document::{
     Attributes, Block, BlockKind, BreakKind, Caption, ContentsKind, ContentsList, Figure, Foreign,
     Inline, LineBreak,
 };
-use crate::findings::Code;
-use crate::findings::OTHER_AUDIENCES;
+use crate::findings::{Code, OTHER_AUDIENCES};
 use crate::work;
 
 impl Writer<'_> {

@@ -6,8 +6,7 @@ use crate::document::{
     Block, BlockKind, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, NoteId, NoteKind,
     Picture, PictureSource, Reference, ReferenceShows, RevisionKind, plain_text,
 };
-use crate::findings::Code;
-use crate::findings::OTHER_AUDIENCES;
+use crate::findings::{Code, OTHER_AUDIENCES};
 use crate::formats::latex::babel_name;
 
 impl Writer<'_> {

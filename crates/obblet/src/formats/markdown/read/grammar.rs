@@ -77,8 +77,8 @@ impl LineStarts {
         Self { switches, markup: RawScan::default() }
     }
 
-    /// Where in the first line of a text a backslash keeps it from being the start of a block, or the underline of the
-    /// line before. `None` when the line is only text already.
+    /// Where in the first line of a text a backslash keeps it from being the start of a block, or the
+    /// underline of the line before. `None` when the line is only text already.
     pub(in crate::formats::markdown) fn escape_position(
         &mut self,
         text: &str,

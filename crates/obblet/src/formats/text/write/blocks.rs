@@ -7,8 +7,7 @@ use crate::document::{
     Group, GroupRole, Heading, Inline, List, ListItem, ListKind, ListSpacing, NumberDelimiter,
     Numbering, plain_text,
 };
-use crate::findings::Code;
-use crate::findings::OTHER_AUDIENCES;
+use crate::findings::{Code, OTHER_AUDIENCES};
 use crate::formats::code_content;
 use crate::work;
 use unicode_width::UnicodeWidthStr as _;

@@ -4,8 +4,7 @@ use super::{LinkNotes, Writer};
 use crate::document::{
     Attributes, Formatted, Formatting, Inline, LineBreak, Link, Picture, RevisionKind, plain_text,
 };
-use crate::findings::Code;
-use crate::findings::OTHER_AUDIENCES;
+use crate::findings::{Code, OTHER_AUDIENCES};
 
 impl Writer<'_> {
     /// The text of a line; `\n` stands for a hard break.

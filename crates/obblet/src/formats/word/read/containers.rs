@@ -2,9 +2,8 @@
 
 use super::super::vocabulary::{BOX_TITLE, CAPTION, Container};
 use super::super::xml::Xml;
-use super::Reader;
-use super::captions;
 use super::gather::Gatherer;
+use super::{Reader, captions};
 use crate::document::{
     Admonition, AdmonitionKind, Block, BlockKind, CompactString, ContentsList, Figure, Group,
     GroupRole, Inline, plain_text,

@@ -1,7 +1,7 @@
 //! Review comments with their replies (ECMA-376 part 1, 17.13.4, and what later versions added).
 
 use super::blocks::Around;
-use super::markup::push_text;
+use super::markup::{moment, push_text};
 use super::parts::{Parts, Relations, XML};
 use super::{NAMESPACES, TYPES, Writer};
 use crate::document::{BlockKind, StyleKind};
@@ -22,7 +22,7 @@ impl Writer<'_> {
             out.push('"');
             if let Some(date) = &comment.date {
                 out.push_str(" w:date=\"");
-                push_text(&mut out, date);
+                push_text(&mut out, &moment(date));
                 out.push('"');
             }
             out.push('>');

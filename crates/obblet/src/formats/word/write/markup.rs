@@ -1,5 +1,8 @@
 //! XML as text: the calls that parts are written with.
 
+use crate::dates::When;
+use std::borrow::Cow;
+
 /// Adds a text as content of an element or as a value in quotes. Characters that XML 1.0 cannot hold (2.2)
 /// are left out; gives whether there were any.
 pub(super) fn push_text(out: &mut String, text: &str) -> bool {
@@ -24,6 +27,11 @@ pub(super) fn push_text(out: &mut String, text: &str) -> bool {
     }
     out.push_str(text.get(from..).unwrap_or_default());
     dropped
+}
+
+/// When a change or a comment was made (ECMA-376 part 1, `ST_DateTime`); what is not understood stays.
+pub(super) fn moment(date: &str) -> Cow<'_, str> {
+    When::of(date).map_or(Cow::Borrowed(date), |when| Cow::Owned(when.xml()))
 }
 
 /// A text as a value in quotes.

@@ -2,7 +2,7 @@
 
 use super::Writer;
 use super::looks::run_properties;
-use super::markup::push_text;
+use super::markup::{moment, push_text};
 use crate::document::{CompactString, Formatting, Looks, Revision, RevisionKind, StyleKind};
 use crate::findings::Code;
 use crate::formats::word::vocabulary::TEXT_STYLES;
@@ -183,7 +183,7 @@ impl Writer<'_> {
         out.push('"');
         if let Some(date) = &change.date {
             out.push_str(" w:date=\"");
-            push_text(out, date);
+            push_text(out, &moment(date));
             out.push('"');
         }
     }
