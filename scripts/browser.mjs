@@ -31,8 +31,17 @@ export function finish(what) {
   console.log(what);
 }
 
-// Waits until something holds; the last look decides.
+// How long something may take on a busy machine, and how often it is looked at.
+const PATIENCE = 30000;
+const PAUSE = 50;
+
+// Waits until something holds. While a frame is on its way from one page to the next a look at it may fail:
+// that is no answer yet.
 export async function until(page, test, ...values) {
-  await page.waitForFunction(test, { timeout: 15000 }, ...values).catch(() => {});
-  return page.evaluate(test, ...values);
+  const end = Date.now() + PATIENCE;
+  for (;;) {
+    const holds = await page.evaluate(test, ...values).catch(() => false);
+    if (holds || Date.now() > end) return Boolean(holds);
+    await new Promise((done) => setTimeout(done, PAUSE));
+  }
 }

@@ -65,16 +65,25 @@
     }).catch(function (error) {
       if (wanted !== address("facts")) { return; }
       facts = null;
-      findings([{ severity: "problem", message: error.message, code: "", line: 0 }]);
+      tell(error);
     });
+  }
+
+  function tell(error) {
+    findings([{ severity: "problem", message: error.message, code: "", line: 0 }]);
+  }
+
+  // The path of the page that is shown; none while the browser shows a fault of its own, which nobody may look into.
+  function shownPath() {
+    try { return frame.contentWindow.location.pathname; } catch (error) { return ""; }
   }
 
   // The page keeps its place when it is shown anew.
   function load() {
     var wanted = address("page");
-    var inner = frame.contentWindow;
-    var before = inner && inner.location.pathname === wanted ? inner.scrollY : 0;
+    var before = shownPath() === wanted ? frame.contentWindow.scrollY : 0;
     frame.onload = function () {
+      if (!shownPath()) { return; }
       frame.contentWindow.scrollTo(0, before);
       follow();
     };
@@ -83,7 +92,7 @@
 
   // A link inside the page leads on to another document: the frame follows.
   function follow() {
-    var inner = frame.contentWindow.location.pathname.split("/").map(decodeURIComponent);
+    var inner = shownPath().split("/").map(decodeURIComponent);
     var target = inner.slice(3).join("/");
     var isOther = inner[1] === "page" && inner[2] === at.house && target && target !== at.target;
     if (!isOther) { return; }
@@ -183,7 +192,7 @@
     documents().then(function (isCurrent) {
       if (isCurrent) { remember(); }
       return show(isCurrent);
-    });
+    }).catch(tell);
   });
   document.querySelectorAll("[data-view]").forEach(function (button) {
     button.addEventListener("click", function () { at.view = button.dataset.view; remember(); if (facts) { views(); } });
@@ -210,7 +219,7 @@
     remembered = location.hash;
     var before = JSON.stringify(at);
     recall();
-    if (JSON.stringify(at) !== before) { documents().then(show); }
+    if (JSON.stringify(at) !== before) { documents().then(show).catch(tell); }
   });
 
   recall();
