@@ -537,6 +537,12 @@ impl Writer {
         if lines.contains(&rows.len()) {
             self.out.push_str(r" \\ ");
             self.lines_above(rows.len(), lines);
+        } else if let [_, .., row] = rows
+            && let [cell] = row.as_slice()
+            && cell.is_nothing()
+        {
+            // What is empty behind the last line end is no row.
+            self.out.push_str(r" \\ ");
         }
         self.out.push_str(&format!(r"\end{{{environment}}}"));
     }
@@ -573,6 +579,13 @@ impl Writer {
             let start = self.out.len();
             self.inside(line);
             self.open_no_option(start);
+        }
+        // Within the braces of a script, an empty last line is one.
+        if let [_, .., line] = lines
+            && line.is_nothing()
+            && !self.is_script
+        {
+            self.out.push_str(r" \\ ");
         }
         self.out.push_str(behind);
     }

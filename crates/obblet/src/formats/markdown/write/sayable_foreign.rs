@@ -59,7 +59,11 @@ impl Sayable<'_> {
             return;
         }
         let text = self.as_read(&foreign.markup);
-        let text = self.without_lone_spaces(&text);
+        let mut text = self.without_lone_spaces(&text);
+        // Its own indent would put it into the last item of a list above.
+        if out.last().is_some_and(is_list) {
+            text.drain(..text.len() - text.trim_start_matches(' ').len());
+        }
         let switches = self.options.switches;
         match grammar::html_lines(&text, switches) {
             HtmlLines::Other => {}
@@ -93,4 +97,8 @@ impl Sayable<'_> {
         }
         read.into_owned()
     }
+}
+
+fn is_list(block: &Block) -> bool {
+    matches!(block.kind, BlockKind::List(_) | BlockKind::DescriptionList(_))
 }
