@@ -95,6 +95,17 @@ check(await isShown("text"), "plain text is shown");
 await choose("house", "own");
 check(await shows("The pond is full today."), "the house that was chosen first is shown again");
 
+// A page that did not arrive leaves a fault of the browser in the frame; the next choice is shown all the same.
+const withoutText = (request) => request.url().includes("/page/text/") ? request.abort("connectionreset") : request.continue();
+page.on("request", withoutText);
+await page.setRequestInterception(true);
+await choose("house", "text");
+check(await until(page, () => document.getElementById("page").contentDocument === null), "a page does not arrive");
+await choose("house", "own");
+check(await shows("The pond is full today."), "behind a fault of the browser the next page is shown");
+await page.setRequestInterception(false);
+page.off("request", withoutText);
+
 // A link inside the page leads on, and the frame follows.
 const leadsOn = () => {
   const inner = document.getElementById("page").contentDocument;
