@@ -32,7 +32,7 @@ export function finish(what) {
 }
 
 // How long something may take on a busy machine, and how often it is looked at.
-const PATIENCE = 30000;
+const PATIENCE = 15000;
 const PAUSE = 50;
 
 // Waits until something holds. While a frame is on its way from one page to the next a look at it may fail:

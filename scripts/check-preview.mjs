@@ -96,15 +96,24 @@ await choose("house", "own");
 check(await shows("The pond is full today."), "the house that was chosen first is shown again");
 
 // A page that did not arrive leaves a fault of the browser in the frame; the next choice is shown all the same.
-const withoutText = (request) => request.url().includes("/page/text/") ? request.abort("connectionreset") : request.continue();
-page.on("request", withoutText);
+// Why there are no documents in a house is told.
+const withFaults = (request) => {
+  if (request.url().includes("/page/text/")) return request.abort("connectionreset");
+  if (request.url().includes("/documents/listing/")) return request.respond({ status: 500, body: "the sluice is shut" });
+  return request.continue();
+};
+page.on("request", withFaults);
 await page.setRequestInterception(true);
 await choose("house", "text");
 check(await until(page, () => document.getElementById("page").contentDocument === null), "a page does not arrive");
 await choose("house", "own");
 check(await shows("The pond is full today."), "behind a fault of the browser the next page is shown");
+await choose("house", "listing");
+check(await until(page, () => document.getElementById("findings").textContent.includes("the sluice is shut")), "a house without documents is told");
+await choose("house", "own");
+check(await until(page, () => document.getElementById("findings").textContent.includes("gone.md")), "findings are shown again");
 await page.setRequestInterception(false);
-page.off("request", withoutText);
+page.off("request", withFaults);
 
 // A link inside the page leads on, and the frame follows.
 const leadsOn = () => {

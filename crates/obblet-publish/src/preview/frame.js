@@ -48,6 +48,9 @@
       }
       options(el("document"), list.map(function (entry) { return [entry.target, entry.source]; }), at.target);
       return true;
+    }).catch(function (error) {
+      if (turn === asked) { tell(error); }
+      return false;
     });
   }
 
@@ -192,7 +195,7 @@
     documents().then(function (isCurrent) {
       if (isCurrent) { remember(); }
       return show(isCurrent);
-    }).catch(tell);
+    });
   });
   document.querySelectorAll("[data-view]").forEach(function (button) {
     button.addEventListener("click", function () { at.view = button.dataset.view; remember(); if (facts) { views(); } });
@@ -219,7 +222,7 @@
     remembered = location.hash;
     var before = JSON.stringify(at);
     recall();
-    if (JSON.stringify(at) !== before) { documents().then(show).catch(tell); }
+    if (JSON.stringify(at) !== before) { documents().then(show); }
   });
 
   recall();
