@@ -1,5 +1,5 @@
 #!/usr/bin/env python3
-"""Makes demo/volunteers/handbook.docx, the demo's Word file.
+"""Makes crates/obblet-cli/demo/volunteers/handbook.docx, the demo's Word file.
 
 Needs python-docx 1.2 and Pillow. The file is committed; run this only to change it:
 
@@ -23,7 +23,7 @@ from docx.oxml.ns import nsdecls, qn
 from docx.shared import Cm, Pt, RGBColor
 from PIL import Image, ImageDraw
 
-TARGET = Path(__file__).resolve().parent.parent / "demo" / "volunteers" / "handbook.docx"
+TARGET = Path(__file__).resolve().parent.parent / "crates" / "obblet-cli" / "demo" / "volunteers" / "handbook.docx"
 FOOTNOTES = "application/vnd.openxmlformats-officedocument.wordprocessingml.footnotes+xml"
 
 document = Document()

@@ -8,7 +8,7 @@ use include_dir::{Dir, DirEntry, include_dir};
 use obblet_publish::{Plan, PublishOptions, write_atomically};
 use std::path::Path;
 
-static DEMO: Dir<'_> = include_dir!("$CARGO_MANIFEST_DIR/../../demo");
+static DEMO: Dir<'_> = include_dir!("$CARGO_MANIFEST_DIR/demo");
 
 pub(crate) fn run(arguments: &DemoArguments) -> Result<Code, Failure> {
     let (texts, web) = (arguments.folder.join("texts"), arguments.folder.join("web"));

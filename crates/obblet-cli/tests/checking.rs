@@ -22,7 +22,7 @@ fn run(folder: &Path, arguments: &[&str]) -> (i32, String, String) {
 
 fn demo() -> TempDir {
     let folder = tempfile::tempdir().unwrap();
-    copy(&root().join("demo"), folder.path());
+    copy(&root().join("crates/obblet-cli/demo"), folder.path());
     folder
 }
 
@@ -89,7 +89,7 @@ fn every_planted_fault_is_found_and_mended_where_a_pass_can() {
     assert!(talk.contains("drafts/wheel.tex: not mended: LaTeX is mended by hand"), "{talk}");
     for name in ["old-page.html", "rota.org", "tide-walk.md"] {
         let backup = fs::read(folder.path().join(format!("drafts/{name}.bak"))).unwrap();
-        assert!(backup == fs::read(root().join("demo/drafts").join(name)).unwrap(), "{name}");
+        assert!(backup == fs::read(root().join("crates/obblet-cli/demo/drafts").join(name)).unwrap(), "{name}");
     }
     let left = found(folder.path(), &["drafts"]);
     let is_mendable = |line: &&String| {

@@ -335,7 +335,7 @@ fn a_word_file_holds_all_and_reads_back() {
 #[test]
 fn pictures_go_beside_the_target_or_into_it() {
     let folder = scratch(&[]);
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/volunteers/handbook.docx");
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/volunteers/handbook.docx");
     let demo = demo.to_str().unwrap();
     let beside = obblet(folder.path(), &["convert", demo, "web/h.html"], "");
     assert_eq!(beside.code, 0, "{}", beside.talk);

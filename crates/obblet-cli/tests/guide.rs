@@ -64,7 +64,7 @@ fn every_command_prints_what_the_guide_shows() {
         pages += 1;
         let scratch = tempfile::tempdir().unwrap();
         let folder = scratch.path().join("texts");
-        copy(&root().join("demo"), &folder);
+        copy(&root().join("crates/obblet-cli/demo"), &folder);
         let text = fs::read_to_string(&path).unwrap();
         let now = run_page(&text, &folder);
         if now == text {

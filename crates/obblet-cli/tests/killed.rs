@@ -43,7 +43,7 @@ fn files(folder: &Path) -> BTreeMap<String, Vec<u8>> {
 
 /// Documents of several formats, with links, pictures and topics.
 fn write_texts(folder: &Path) {
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo");
     let handbook = fs::read(demo.join("volunteers/handbook.docx")).unwrap();
     for number in 0..120 {
         let inner = folder.join(format!("texts/{}", number % 7));

@@ -232,7 +232,7 @@ fn folders_that_cannot_be_are_named_before_anything_is_written() {
 /// The demo: everything converts, and every page says its own title.
 #[test]
 fn the_demo_publishes_without_a_broken_link() {
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../obblet-cli/demo");
     let output = tempfile::tempdir().unwrap();
     let options = PublishOptions::default();
     let plan = Plan::of(&demo, &output.path().join("web"), &options).unwrap();
@@ -299,7 +299,7 @@ fn links_resolve_from_every_folder_to_every_other() {
 #[test]
 fn pictures_of_word_files_go_beside_their_pages_once() {
     let scene = Scene::new(&[("a.md", "# A\n")]);
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/volunteers/handbook.docx");
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../obblet-cli/demo/volunteers/handbook.docx");
     let handbook = fs::read(demo).unwrap();
     scene.put("one/handbook.docx", &handbook);
     scene.put("two/handbook.docx", &handbook);

@@ -61,7 +61,7 @@ fn split_case(case: &Case) -> Vec<(&'static str, String)> {
 /// Every link to a place inside leads to one, and nothing that the documents say is missing.
 #[test]
 fn a_bound_demo_holds_together() {
-    let demo = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let demo = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../obblet-cli/demo");
     let files = [
         ("high-water.md", Format::Markdown),
         ("visitor-guide.md", Format::Markdown),

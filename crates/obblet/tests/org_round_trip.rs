@@ -48,7 +48,7 @@ fn trip(source: &str, through: Format) -> Vec<String> {
 
 fn check(through: Format, is_unsayable: impl Fn(&str, &str) -> bool) {
     let mut documents = round_trip::corpus("org", "org", 20);
-    documents.extend(round_trip::corpus("org", "../../../../demo/work", 1));
+    documents.extend(round_trip::corpus("org", "../../../obblet-cli/demo/work", 1));
     round_trip::check(documents, |source| trip(source, through), is_unsayable);
 }
 

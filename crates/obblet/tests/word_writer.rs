@@ -269,7 +269,7 @@ fn files_with_looks_hold_together() {
     house.set("repairs.sources", "[]").unwrap();
     let options = WriteOptions { house, ..WriteOptions::format(Format::Word) };
     let noise = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/fixtures/noise");
-    let handbook = "../../demo/volunteers/handbook.docx";
+    let handbook = "../obblet-cli/demo/volunteers/handbook.docx";
     let handbook = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join(handbook);
     let pages = std::fs::read_dir(noise).unwrap().map(|entry| entry.unwrap().path());
     let pages = pages.filter(|path| path.extension().is_some_and(|extension| extension == "html"));
@@ -304,7 +304,7 @@ fn deep_documents_are_written_or_refused() {
 /// A pattern gives its styles and its page; what it lacks is added behind, and all parts hold together.
 #[test]
 fn a_pattern_gives_styles_and_pages() {
-    let handbook = "../../demo/volunteers/handbook.docx";
+    let handbook = "../obblet-cli/demo/volunteers/handbook.docx";
     let handbook = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join(handbook);
     let mut options = options("word.pattern = trust.docx\nword.quotation = \"Intense Quote\"");
     let source = "# Tides\n\n> High.\n\n1. gate\n\nTerm\n: said\n";

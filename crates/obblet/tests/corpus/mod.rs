@@ -3,9 +3,9 @@
 /// The demo's texts without their front matter, over and over with other numbers.
 pub(crate) fn corpus(size: usize) -> String {
     let texts = [
-        include_str!("../../../../demo/visitor-guide.md"),
-        include_str!("../../../../demo/high-water.md"),
-        include_str!("../../../../demo/work/repairs.md"),
+        include_str!("../../../obblet-cli/demo/visitor-guide.md"),
+        include_str!("../../../obblet-cli/demo/high-water.md"),
+        include_str!("../../../obblet-cli/demo/work/repairs.md"),
     ];
     let bodies = texts.map(|text| text.splitn(3, "---\n").nth(2).unwrap_or_default());
     let mut corpus = String::with_capacity(size + (1 << 14));

@@ -22,7 +22,7 @@ pub(crate) fn of_specifications() -> Vec<(String, String)> {
 
 /// The Markdown files of the demo.
 pub(crate) fn of_demo() -> Vec<(String, String)> {
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo");
+    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../obblet-cli/demo");
     let files = ["visitor-guide.md", "high-water.md", "work/repairs.md"];
     files.map(|file| (file.to_string(), std::fs::read_to_string(demo.join(file)).unwrap())).to_vec()
 }
