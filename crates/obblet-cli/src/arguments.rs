@@ -2,9 +2,8 @@
 
 use clap::{Args, Parser, Subcommand};
 use obblet::Format;
-use obblet::check::{Grade, Topic};
 use obblet::compare::Kind;
-use obblet::findings::{Code, Weight};
+use obblet::findings::{Code, Severity, Topic, Weight};
 use obblet_publish::Split;
 use std::num::{NonZeroU32, NonZeroUsize};
 use std::path::PathBuf;
@@ -90,10 +89,10 @@ pub(crate) struct ConvertArguments {
     pub(crate) target: Option<PathBuf>,
     /// Format of the source, where its name does not tell: markdown, html, word, latex, org,
     /// text.
-    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    #[arg(long, value_name = "FORMAT")]
     pub(crate) read_as: Option<Format>,
     /// Format of the target, where its name does not tell: html, markdown, word, latex, org, text.
-    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    #[arg(long, value_name = "FORMAT")]
     pub(crate) write_as: Option<Format>,
     #[command(flatten)]
     pub(crate) house: HouseChoice,
@@ -170,14 +169,14 @@ pub(crate) struct CheckArguments {
     #[arg(required_unless_present = "explain")]
     pub(crate) paths: Vec<PathBuf>,
     /// Only these topics, parted by commas.
-    #[arg(long, value_name = "TOPICS", value_delimiter = ',', value_parser = topic)]
+    #[arg(long, value_name = "TOPICS", value_delimiter = ',')]
     pub(crate) only: Vec<Topic>,
     /// Not these codes, parted by commas.
-    #[arg(long, value_name = "CODES", value_delimiter = ',', value_parser = code)]
+    #[arg(long, value_name = "CODES", value_delimiter = ',')]
     pub(crate) ignore: Vec<Code>,
     /// The least that is told: error, warning or advice.
-    #[arg(long, value_name = "GRADE", default_value = "advice", value_parser = least)]
-    pub(crate) least: Grade,
+    #[arg(long, value_name = "SEVERITY", default_value = "advice")]
+    pub(crate) least: Severity,
     /// No files or folders that match this pattern, for example drafts. May be repeated.
     #[arg(long, value_name = "PATTERN")]
     pub(crate) skip: Vec<String>,
@@ -185,7 +184,7 @@ pub(crate) struct CheckArguments {
     #[arg(long)]
     pub(crate) fix: bool,
     /// Format of a file whose name does not tell: markdown, html, word, latex, org, text.
-    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    #[arg(long, value_name = "FORMAT")]
     pub(crate) read_as: Option<Format>,
     #[command(flatten)]
     pub(crate) house: HouseChoice,
@@ -219,10 +218,10 @@ pub(crate) struct CompareArguments {
     /// The other; - is standard input.
     pub(crate) right: PathBuf,
     /// Format of LEFT, where its name does not tell.
-    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    #[arg(long, value_name = "FORMAT")]
     pub(crate) left_as: Option<Format>,
     /// Format of RIGHT, where its name does not tell.
-    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    #[arg(long, value_name = "FORMAT")]
     pub(crate) right_as: Option<Format>,
     /// Kinds of differences that do not matter, parted by commas.
     #[arg(long, value_name = "KINDS", value_delimiter = ',', value_parser = kind)]
@@ -264,7 +263,7 @@ pub(crate) struct BindArguments {
     #[arg(long, value_name = "LEVEL", default_value = "2", value_parser = clap::value_parser!(u8).range(0..=9))]
     pub(crate) contents: u8,
     /// Format of the target, where its name does not tell.
-    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    #[arg(long, value_name = "FORMAT")]
     pub(crate) write_as: Option<Format>,
     #[command(flatten)]
     pub(crate) house: HouseChoice,
@@ -317,11 +316,11 @@ pub(crate) struct PublishArguments {
     #[command(flatten)]
     pub(crate) house: HouseChoice,
     /// The format to write, for all documents; by default that of the house, which is html.
-    #[arg(long, value_name = "FORMAT", value_parser = format)]
+    #[arg(long, value_name = "FORMAT")]
     pub(crate) write_as: Option<Format>,
     /// Formats to read, parted by commas: markdown, html, word, latex, org, text. By default all but the
     /// one that is written, whose files are copied.
-    #[arg(long, value_name = "LIST", value_delimiter = ',', value_parser = format)]
+    #[arg(long, value_name = "LIST", value_delimiter = ',')]
     pub(crate) formats: Vec<Format>,
     /// Only files that match this pattern, for example '*.md' or '/guides/**'. May be repeated.
     #[arg(long, value_name = "PATTERN")]
@@ -442,29 +441,6 @@ pub(crate) struct ManualArguments {
     pub(crate) folder: Option<PathBuf>,
 }
 
-fn topic(name: &str) -> Result<Topic, String> {
-    Topic::of_name(name).ok_or_else(|| {
-        let names: Vec<&str> = Topic::ALL.into_iter().map(Topic::name).collect();
-        format!("there is no such topic; there are {}", names.join(", "))
-    })
-}
-
-fn code(name: &str) -> Result<Code, String> {
-    Code::of_name(name).ok_or_else(|| match Code::nearest(name) {
-        Some(nearest) => format!("there is no such code; did you mean {nearest}?"),
-        None => "there is no such code; --explain all prints all codes".to_string(),
-    })
-}
-
-fn least(name: &str) -> Result<Grade, String> {
-    match name {
-        "error" => Ok(Grade::Error),
-        "warning" => Ok(Grade::Warning),
-        "advice" => Ok(Grade::Advice),
-        _ => Err("there are error, warning and advice".to_string()),
-    }
-}
-
 fn kind(name: &str) -> Result<Kind, String> {
     Kind::of_name(name).ok_or_else(|| {
         let names: Vec<&str> = Kind::ALL.into_iter().map(Kind::name).collect();
@@ -474,11 +450,4 @@ fn kind(name: &str) -> Result<Kind, String> {
 
 fn split(name: &str) -> Result<Split, String> {
     Split::of_name(name).ok_or_else(|| "a heading level from 1 to 6, or page-breaks".to_string())
-}
-
-fn format(name: &str) -> Result<Format, String> {
-    Format::of_name(name).ok_or_else(|| {
-        let names: Vec<&str> = Format::ALL.into_iter().map(Format::name).collect();
-        format!("there is no such format; there are {}", names.join(", "))
-    })
 }

@@ -11,7 +11,7 @@ use crate::targets::{refuse_document_there, refuse_overwriting};
 use obblet::assembly::{BindOptions, Bound, Part, bind};
 use obblet::ebook::{EbookOptions, write_ebook};
 use obblet::findings::{Finding, Findings};
-use obblet::{Account, Format, WriteOptions, Written, read_for, write};
+use obblet::{Account, Converter, Format, WriteOptions, Written, write};
 use obblet_publish::{FolderResolver, folder_of};
 use std::path::{Component, Path, PathBuf};
 
@@ -176,9 +176,10 @@ fn part(
     let bytes = crate::convert::read_source(path)?;
     let format = source_format(path, None, &bytes);
     let resolver = FolderResolver::new(folder, folder_of(path));
-    let mut reading = read_for(&bytes, format, options, &resolver).map_err(|error| {
-        Failure::Convert { file: path.display().to_string(), error: error.into() }
-    })?;
+    let converter = Converter::with_options(options.clone()).from(format).resolver(&resolver);
+    let mut reading = converter
+        .read(&bytes)
+        .map_err(|error| Failure::Convert { file: path.display().to_string(), error })?;
     reading.findings.locate(&reading.map);
     let path = below(path, root);
     let part = Part { path, document: reading.document, map: reading.map };

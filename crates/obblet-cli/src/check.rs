@@ -9,8 +9,7 @@ use crate::house::{chosen, settings};
 use crate::progress::{Bar, listen_for_stop};
 use crate::talk::{print, say};
 use crate::targets::refuse_overwriting;
-use obblet::check::{Grade, grade, topic};
-use obblet::findings::{Code as FindingCode, Finding};
+use obblet::findings::{Code as FindingCode, Finding, Severity};
 use obblet::{Format, House};
 use obblet_publish::{
     CheckedFile, PublishOptions, check_file, check_folder, documents_of, write_atomically,
@@ -52,7 +51,7 @@ pub(crate) fn run(arguments: &CheckArguments) -> Result<Code, Failure> {
     print(shown.as_bytes())?;
     Ok(if report.files.iter().any(|file| file.findings.is_err()) {
         Code::Files
-    } else if report.count(Grade::Error) > 0 {
+    } else if report.count(Severity::Error) > 0 {
         Code::DoesNotHold
     } else {
         Code::Done
@@ -67,8 +66,8 @@ fn unknown_code(name: &str) -> Failure {
 }
 
 fn is_wanted(finding: &Finding, arguments: &CheckArguments) -> bool {
-    let is_of_topic = arguments.only.is_empty() || arguments.only.contains(&topic(finding.code));
-    let is_heavy = grade(finding.code) <= arguments.least;
+    let is_of_topic = arguments.only.is_empty() || arguments.only.contains(&finding.code.topic());
+    let is_heavy = finding.code.severity() <= arguments.least;
     is_of_topic && is_heavy && !arguments.ignore.contains(&finding.code)
 }
 

@@ -3,8 +3,7 @@
 use crate::talk::{counted, harmless};
 use obblet::Format;
 use obblet::address::relative;
-use obblet::check::{Grade, grade, topic};
-use obblet::findings::{Code, Finding};
+use obblet::findings::{Code, Finding, Severity};
 use serde_json::{Value, json};
 use std::collections::{BTreeSet, HashSet};
 use std::fmt::Write as _;
@@ -24,14 +23,12 @@ pub(crate) struct Report {
     pub(crate) files: Vec<Checked>,
 }
 
-const GRADES: [Grade; 3] = [Grade::Error, Grade::Warning, Grade::Advice];
-
 impl Report {
     /// How many findings weigh so much.
-    pub(crate) fn count(&self, wanted: Grade) -> u64 {
+    pub(crate) fn count(&self, wanted: Severity) -> u64 {
         let findings = self.files.iter().filter_map(|file| file.findings.as_ref().ok()).flatten();
-        let of_grade = findings.filter(|finding| grade(finding.code) == wanted);
-        of_grade.map(|finding| u64::from(finding.count)).sum()
+        let of_severity = findings.filter(|finding| finding.code.severity() == wanted);
+        of_severity.map(|finding| u64::from(finding.count)).sum()
     }
 }
 
@@ -59,14 +56,14 @@ pub(crate) fn text(report: &Report, is_mended: bool) -> String {
     if !text.is_empty() {
         text.push('\n');
     }
-    let counts: Vec<String> = GRADES
+    let counts: Vec<String> = Severity::ALL
         .into_iter()
-        .map(|grade| (grade, report.count(grade) as usize))
+        .map(|severity| (severity, report.count(severity) as usize))
         .filter(|(_, count)| *count > 0)
-        .map(|(grade, count)| match grade {
-            Grade::Error => counted(count, "error", "errors"),
-            Grade::Warning => counted(count, "warning", "warnings"),
-            Grade::Advice => counted(count, "piece of advice", "pieces of advice"),
+        .map(|(severity, count)| match severity {
+            Severity::Error => counted(count, "error", "errors"),
+            Severity::Warning => counted(count, "warning", "warnings"),
+            Severity::Advice => counted(count, "piece of advice", "pieces of advice"),
         })
         .collect();
     let unread = report.files.iter().filter(|checked| checked.findings.is_err()).count();
@@ -85,11 +82,11 @@ pub(crate) fn text(report: &Report, is_mended: bool) -> String {
 
 /// `guide.md:12:3: error: …  [code]`
 fn line(finding: &Finding, file: &str, is_coloured: bool) -> String {
-    let weight = grade(finding.code);
+    let weight = finding.code.severity();
     let colour = match weight {
-        Grade::Error => "31",
-        Grade::Warning => "33",
-        Grade::Advice => "36",
+        Severity::Error => "31",
+        Severity::Warning => "33",
+        Severity::Advice => "36",
     };
     let mut place = format!("{}:", harmless(finding.file.as_deref().unwrap_or(file)));
     if let Some(position) = finding.position {
@@ -106,8 +103,10 @@ fn painted(text: &str, colour: &str, is_coloured: bool) -> String {
 
 pub(crate) fn json(report: &Report) -> String {
     let files: Vec<Value> = report.files.iter().map(file_json).collect();
-    let counts: serde_json::Map<String, Value> =
-        GRADES.into_iter().map(|grade| (grade.to_string(), report.count(grade).into())).collect();
+    let counts: serde_json::Map<String, Value> = Severity::ALL
+        .into_iter()
+        .map(|severity| (severity.to_string(), report.count(severity).into()))
+        .collect();
     let whole = json!({ "version": 1, "counts": counts, "files": files });
     format!("{whole:#}\n")
 }
@@ -126,8 +125,8 @@ fn file_json(checked: &Checked) -> Value {
 fn finding_json(finding: &Finding) -> Value {
     json!({
         "code": finding.code,
-        "grade": grade(finding.code),
-        "topic": topic(finding.code),
+        "severity": finding.code.severity(),
+        "topic": finding.code.topic(),
         "line": finding.position.map(|position| position.line),
         "column": finding.position.map(|position| position.column),
         "in": finding.file,
@@ -193,10 +192,10 @@ fn result(finding: &Finding, file: &str) -> Value {
 }
 
 fn level(code: Code) -> &'static str {
-    match grade(code) {
-        Grade::Error => "error",
-        Grade::Warning => "warning",
-        Grade::Advice => "note",
+    match code.severity() {
+        Severity::Error => "error",
+        Severity::Warning => "warning",
+        Severity::Advice => "note",
     }
 }
 
@@ -218,8 +217,8 @@ pub(crate) fn explained(name: &str) -> Option<String> {
 fn plain_entry(code: Code) -> String {
     format!(
         "{code} ({}, {})\n{}\n\n{}\n\nWhat to do: {}\n",
-        grade(code),
-        topic(code).name(),
+        code.severity(),
+        code.topic().name(),
         code.message().replace("{}", "…"),
         code.explanation(),
         code.mending(),
@@ -230,8 +229,8 @@ const ALL_HEAD: &str = "\
 # Findings
 
 What a conversion or a check can have to say, by its code, in the order of the program's own list. The
-*severity* is that of a conversion: something was lost, changed or repaired, or is a problem of the source.
-The *grade* is that of a check: error, warning or advice. `obblet check --explain CODE` prints one of these
+*kind* is that of a conversion: something was lost, changed or repaired, or is a problem of the source.
+The *severity* is that of a check: error, warning or advice. `obblet check --explain CODE` prints one of these
 paragraphs; this page is `obblet check --explain all`.
 ";
 
@@ -239,9 +238,9 @@ paragraphs; this page is `obblet check --explain all`.
 fn entry(code: Code) -> String {
     format!(
         "## {code}\n\n*{}; {}; {}*\n\n{}\n\n{}\n\nWhat to do: {}\n",
+        code.kind(),
         code.severity(),
-        grade(code),
-        topic(code).name(),
+        code.topic().name(),
         sentence(code.message()),
         code.explanation(),
         code.mending(),

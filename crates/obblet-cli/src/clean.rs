@@ -8,7 +8,7 @@ use crate::ledger::{LedgerFile, write_ledger};
 use crate::strict::code_of;
 use crate::talk::{counted, print, say, say_finding};
 use crate::targets::refuse_overwriting;
-use obblet::findings::{Finding, Severity};
+use obblet::findings::{Finding, FindingKind};
 use obblet::{Account, Format, House, WriteOptions, Written, convert};
 use obblet_publish::{backup_path, write_atomically};
 use std::path::{Path, PathBuf};
@@ -95,12 +95,12 @@ fn replace(file: &Path, before: &[u8], after: &[u8]) -> Result<String, Failure> 
 fn summary(before: usize, written: &Written) -> String {
     let characters = written.text().chars().count();
     let kinds = [
-        (Severity::Lost, "lost"),
-        (Severity::Changed, "changed"),
-        (Severity::Repaired, "repaired"),
+        (FindingKind::Lost, "lost"),
+        (FindingKind::Changed, "changed"),
+        (FindingKind::Repaired, "repaired"),
     ];
-    let count = |severity: Severity| -> u64 {
-        let of_kind = written.findings.iter().filter(|found| found.severity() == severity);
+    let count = |kind: FindingKind| -> u64 {
+        let of_kind = written.findings.iter().filter(|found| found.kind() == kind);
         of_kind.map(|finding| u64::from(finding.count)).sum()
     };
     let found: Vec<String> =
@@ -111,7 +111,7 @@ fn summary(before: usize, written: &Written) -> String {
         grouped(written.bytes.len() as u64),
         grouped(characters as u64),
         found.join(", "),
-        counted(count(Severity::Problem) as usize, "problem", "problems"),
+        counted(count(FindingKind::Problem) as usize, "problem", "problems"),
     )
 }
 

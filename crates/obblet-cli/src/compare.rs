@@ -8,7 +8,7 @@ use crate::talk::{harmless, print, say_findings};
 use obblet::address::{seen_from_elsewhere, with_addresses_turned};
 use obblet::compare::{CompareOptions, Comparison, Count, Difference, compare};
 use obblet::document::{Inline, Node, PictureSource, Position, Visit, walk};
-use obblet::{ConvertError, Format, ReadOptions, Reading, read_with};
+use obblet::{Converter, Format, ReadOptions, Reading};
 use std::collections::HashMap;
 use std::path::Path;
 
@@ -77,9 +77,10 @@ fn reading(
     let format = source_format(path, format, &source);
     let shown = shown_name(path);
     let resolver = resolver_beside(path);
-    let mut reading = read_with(&source, format, options, &resolver).map_err(|error| {
-        Failure::Convert { file: shown.clone(), error: ConvertError::Read(error) }
-    })?;
+    let converter = Converter::default().from(format).resolver(&resolver);
+    let mut reading = converter
+        .read_as_it_is(&source, options)
+        .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
     if say {
         let mut findings = std::mem::take(&mut reading.findings);
         findings.locate(&reading.map);

@@ -7,7 +7,7 @@ use crate::ledger::{LedgerFile, write_ledger};
 use crate::strict::code_of;
 use crate::talk::{print, say, say_findings};
 use crate::targets::refuse_overwriting;
-use obblet::{Format, WriteOptions, Written, convert_with};
+use obblet::{Converter, Format, WriteOptions, Written};
 use obblet_publish::{FolderResolver, backup_path, folder_of, write_atomically};
 use std::io::Read as _;
 use std::path::{Path, PathBuf};
@@ -32,7 +32,9 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
         ..WriteOptions::format(to)
     };
     let resolver = resolver_beside(&arguments.source);
-    let written = convert_with(&source, from, &options, &resolver)
+    let converter = Converter::with_options(options).from(from).resolver(&resolver);
+    let written = converter
+        .convert(&source)
         .map_err(|error| Failure::Convert { file: shown.clone(), error })?;
     keep_pictures_there(arguments.pictures.as_deref(), &written)?;
     put(target, pictures.map(|(folder, _)| folder), &written)?;

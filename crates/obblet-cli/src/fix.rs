@@ -4,9 +4,9 @@ use crate::convert::{read_source, resolver_beside, shown_name, source_format};
 use crate::failure::Failure;
 use obblet::check::{mend, mend_source};
 use obblet::compare::{CompareOptions, compare};
-use obblet::findings::{Code, Finding, Severity};
+use obblet::findings::{Code, Finding, FindingKind};
 use obblet::house::KeepLooks;
-use obblet::{ConvertError, Format, House, WriteOptions, read_for, read_with, write};
+use obblet::{ConvertError, Converter, Format, House, WriteOptions};
 use obblet_publish::{backup_path, read_house_files, write_atomically};
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
@@ -31,8 +31,9 @@ pub(crate) fn fix(path: &Path, format: Option<Format>, house: &House) -> Result<
     match format {
         Format::Html | Format::Word => rewritten(path, format, &source, house),
         Format::Latex => {
-            let mut reading = read_with(&source, format, &house.read_options(), &resolver)
-                .map_err(|error| failed(error.into()))?;
+            let converter = Converter::default().from(format).resolver(&resolver);
+            let mut reading =
+                converter.read_as_it_is(&source, &house.read_options()).map_err(failed)?;
             let found = mend(&mut reading.document, house).into_vec();
             Ok(match found.is_empty() {
                 true => Fixed::Nothing,
@@ -68,21 +69,20 @@ fn rewritten(path: &Path, format: Format, source: &[u8], house: &House) -> Resul
     let failed = |error: ConvertError| Failure::Convert { file: shown_name(path), error };
     let options = options_for(path, format, source, house)?;
     let resolver = resolver_beside(path);
-    let mut reading =
-        read_for(source, format, &options, &resolver).map_err(|error| failed(error.into()))?;
+    let converter = Converter::with_options(options).from(format).resolver(&resolver);
+    let mut reading = converter.read(source).map_err(failed)?;
     let mended = mend(&mut reading.document, house).into_vec();
-    let repaired = |finding: &&Finding| finding.severity() == Severity::Repaired;
+    let repaired = |finding: &&Finding| finding.kind() == FindingKind::Repaired;
     let by_reader = reading.findings.iter().filter(repaired).count();
     if mended.is_empty() && by_reader == 0 {
         return Ok(Fixed::Nothing);
     }
-    let written = write(&reading.document, &options).map_err(|error| failed(error.into()))?;
+    let written = converter.write(&reading.document).map_err(failed)?;
     let findings = reading.findings.iter().chain(&written.findings);
     let lost: Vec<Finding> =
-        findings.filter(|finding| finding.severity() == Severity::Lost).cloned().collect();
+        findings.filter(|finding| finding.kind() == FindingKind::Lost).cloned().collect();
     if format == Format::Word {
-        let again = read_for(&written.bytes, format, &options, &resolver)
-            .map_err(|error| failed(error.into()))?;
+        let again = converter.read(&written.bytes).map_err(failed)?;
         let comparison = compare(&reading.document, &again.document, &CompareOptions::default());
         if let Some(difference) = comparison.differences.first() {
             let what = format!("{} {}: {}", difference.kind, difference.change, difference.what);

@@ -2,7 +2,7 @@
 
 use crate::failure::Failure;
 use obblet::Account;
-use obblet::findings::{Construct, Finding, Severity, Weight};
+use obblet::findings::{Construct, Finding, FindingKind, Severity, Weight};
 use obblet_publish::write_atomically;
 use serde::Serialize;
 use std::path::Path;
@@ -18,13 +18,14 @@ pub(crate) struct LedgerFile<'f> {
     pub(crate) findings: &'f [Finding],
 }
 
-/// A finding with its severity and its words, for readers that do not know the codes.
+/// A finding with what its code says and its words, for readers that do not know the codes.
 fn with_words<S: serde::Serializer>(
     findings: &[Finding],
     serializer: S,
 ) -> Result<S::Ok, S::Error> {
     #[derive(Serialize)]
     struct Row<'f> {
+        kind: FindingKind,
         severity: Severity,
         weight: Weight,
         #[serde(skip_serializing_if = "Option::is_none")]
@@ -34,7 +35,8 @@ fn with_words<S: serde::Serializer>(
         finding: &'f Finding,
     }
     serializer.collect_seq(findings.iter().map(|finding| Row {
-        severity: finding.severity(),
+        kind: finding.kind(),
+        severity: finding.code.severity(),
         weight: finding.weight(),
         construct: finding.construct(),
         message: finding.message(),
@@ -44,7 +46,7 @@ fn with_words<S: serde::Serializer>(
 
 /// Writes the ledger: all findings of a run, by file.
 pub(crate) fn write_ledger(path: &Path, files: &[LedgerFile<'_>]) -> Result<(), Failure> {
-    let ledger = serde_json::json!({ "version": 1, "files": files });
+    let ledger = serde_json::json!({ "version": 2, "files": files });
     write_atomically(path, format!("{ledger:#}\n").as_bytes())?;
     Ok(())
 }

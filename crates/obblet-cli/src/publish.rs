@@ -9,7 +9,7 @@ use crate::progress::{Bar, is_stopped, listen_for_stop};
 use crate::strict::code_of;
 use crate::talk::{counted, harmless, print, say, say_finding};
 use crate::targets::refuse_overwriting;
-use obblet::findings::{Finding, Severity, Weight};
+use obblet::findings::{Finding, FindingKind, Weight};
 use obblet_publish::{
     CatalogueForm, Changes, Outcome, OutcomeKind, Plan, PublishOptions, Report, archive, catalogue,
     folder_of, publish, write_atomically,
@@ -123,6 +123,7 @@ fn options(arguments: &PublishArguments) -> Result<PublishOptions, Failure> {
         rebuild: arguments.rebuild,
         prune: arguments.prune,
         overwrite: arguments.overwrite,
+        ..PublishOptions::default()
     })
 }
 
@@ -205,7 +206,7 @@ pub(crate) fn publish_watched(plan: &Plan, options: &PublishOptions) -> Result<R
     }
     for outcome in &report.outcomes {
         let acted_on =
-            |finding: &&Finding| matches!(finding.severity(), Severity::Lost | Severity::Problem);
+            |finding: &&Finding| matches!(finding.kind(), FindingKind::Lost | FindingKind::Problem);
         let findings = outcome.findings.iter().filter(acted_on);
         lines.extend(findings.map(|finding| Line::Finding(finding, &outcome.source)));
     }
@@ -242,11 +243,10 @@ fn but_for(report: &Report) -> String {
 pub(crate) fn summary(report: &Report, output: &str, json: bool) -> String {
     let counts: BTreeMap<&str, usize> =
         OutcomeKind::ALL.into_iter().map(|kind| (kind.word(), report.count(kind))).collect();
-    let severities = [Severity::Lost, Severity::Changed, Severity::Repaired, Severity::Problem];
     if json {
-        let findings: BTreeMap<String, u64> = severities
+        let findings: BTreeMap<String, u64> = FindingKind::ALL
             .into_iter()
-            .map(|severity| (severity.to_string(), report.findings(severity)))
+            .map(|kind| (kind.to_string(), report.findings(kind)))
             .collect();
         let files: Vec<&Outcome> = report.outcomes.iter().collect();
         let whole = serde_json::json!({
@@ -263,13 +263,13 @@ pub(crate) fn summary(report: &Report, output: &str, json: bool) -> String {
             text.push_str(&format!("{count:>6} {}\n", kind.word()));
         }
     }
-    let findings: Vec<String> = severities
+    let findings: Vec<String> = FindingKind::ALL
         .into_iter()
-        .map(|severity| (severity, report.findings(severity)))
+        .map(|kind| (kind, report.findings(kind)))
         .filter(|(_, count)| *count > 0)
-        .map(|(severity, count)| match (severity, count) {
-            (Severity::Problem, 2..) => format!("{count} problems"),
-            _ => format!("{count} {severity}"),
+        .map(|(kind, count)| match (kind, count) {
+            (FindingKind::Problem, 2..) => format!("{count} problems"),
+            _ => format!("{count} {kind}"),
         })
         .collect();
     if !findings.is_empty() {

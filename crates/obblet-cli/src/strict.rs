@@ -1,7 +1,7 @@
 //! What `--strict` holds: nothing is lost that matters, and no link leads nowhere.
 
 use crate::failure::Code;
-use obblet::findings::{Finding, Severity, Weight};
+use obblet::findings::{Finding, FindingKind, Weight};
 
 /// The exit code of a run that is done.
 pub(crate) fn code_of<'f>(
@@ -13,6 +13,6 @@ pub(crate) fn code_of<'f>(
 }
 
 fn breaks(finding: &Finding, least: Weight) -> bool {
-    let is_lost = finding.severity() == Severity::Lost && finding.weight() <= least;
+    let is_lost = finding.kind() == FindingKind::Lost && finding.weight() <= least;
     is_lost || finding.code.is_broken_link()
 }

@@ -1,7 +1,7 @@
 //! What goes to standard error and standard output.
 
 use crate::failure::Failure;
-use obblet::findings::{Code as FindingCode, Finding, Severity, Weight};
+use obblet::findings::{Code as FindingCode, Finding, FindingKind, Weight};
 use std::io::{self, IsTerminal as _, Write as _};
 
 /// How many findings of one document are printed beside what was lost; all of them are in the ledger.
@@ -79,35 +79,35 @@ fn say_light(file: &str, weight: Weight, findings: &[&Finding]) {
 
 /// Whether a finding is shown however many there are.
 fn must_be_said(finding: &Finding) -> bool {
-    let is_lost = finding.severity() == Severity::Lost && finding.weight() <= Weight::Structure;
+    let is_lost = finding.kind() == FindingKind::Lost && finding.weight() <= Weight::Structure;
     is_lost || finding.code == FindingCode::TooLong
 }
 
 /// Those first that one has to act on.
 fn rank(finding: &Finding) -> u8 {
-    match (finding.code, finding.severity()) {
+    match (finding.code, finding.kind()) {
         // The destination will not take it at all.
         (FindingCode::TooLong, _) => 0,
-        (_, Severity::Lost) => 1,
-        (_, Severity::Problem) => 2,
-        (_, Severity::Changed) => 3,
-        (_, Severity::Repaired) => 4,
+        (_, FindingKind::Lost) => 1,
+        (_, FindingKind::Problem) => 2,
+        (_, FindingKind::Changed) => 3,
+        (_, FindingKind::Repaired) => 4,
     }
 }
 
-/// A finding as a line, its severity in colour on a terminal.
+/// A finding as a line, its kind in colour on a terminal.
 fn painted(finding: &Finding, file: &str) -> String {
     let line = harmless(&finding.line(file));
     if !io::stderr().is_terminal() || std::env::var_os("NO_COLOR").is_some() {
         return line;
     }
-    let colour = match finding.severity() {
-        Severity::Lost => "\x1b[31m",
-        Severity::Changed => "\x1b[33m",
-        Severity::Repaired => "\x1b[32m",
-        Severity::Problem => "\x1b[35m",
+    let colour = match finding.kind() {
+        FindingKind::Lost => "\x1b[31m",
+        FindingKind::Changed => "\x1b[33m",
+        FindingKind::Repaired => "\x1b[32m",
+        FindingKind::Problem => "\x1b[35m",
     };
-    let word = finding.severity().to_string();
+    let word = finding.kind().to_string();
     line.replacen(&format!(" {word}: "), &format!(" {colour}{word}\x1b[0m: "), 1)
 }
 

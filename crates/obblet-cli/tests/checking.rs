@@ -26,7 +26,7 @@ fn demo() -> TempDir {
     folder
 }
 
-/// `file:line:column grade code` of each finding.
+/// `file:line:column severity code` of each finding.
 fn found(folder: &Path, arguments: &[&str]) -> Vec<String> {
     let arguments = [&["check"], arguments, &["--json"]].concat();
     let (_, out, talk) = run(folder, &arguments);
@@ -43,7 +43,7 @@ fn found(folder: &Path, arguments: &[&str]) -> Vec<String> {
             lines.push(format!(
                 "{}:{place} {} {}",
                 file["file"].as_str().unwrap(),
-                text("grade"),
+                text("severity"),
                 text("code")
             ));
         }
@@ -89,7 +89,10 @@ fn every_planted_fault_is_found_and_mended_where_a_pass_can() {
     assert!(talk.contains("drafts/wheel.tex: not mended: LaTeX is mended by hand"), "{talk}");
     for name in ["old-page.html", "rota.org", "tide-walk.md"] {
         let backup = fs::read(folder.path().join(format!("drafts/{name}.bak"))).unwrap();
-        assert!(backup == fs::read(root().join("crates/obblet-cli/demo/drafts").join(name)).unwrap(), "{name}");
+        assert!(
+            backup == fs::read(root().join("crates/obblet-cli/demo/drafts").join(name)).unwrap(),
+            "{name}"
+        );
     }
     let left = found(folder.path(), &["drafts"]);
     let is_mendable = |line: &&String| {

@@ -115,7 +115,7 @@ fn findings_name_file_line_and_column_and_strict_minds_them() {
         serde_json::from_slice(&fs::read(folder.path().join("t.json")).unwrap()).unwrap();
     let finding = &ledger["files"][0]["findings"][0];
     assert_eq!(finding["code"], "table-cells-surplus");
-    assert_eq!((&finding["severity"], &finding["position"]["line"]), (&"lost".into(), &3.into()));
+    assert_eq!((&finding["kind"], &finding["position"]["line"]), (&"lost".into(), &3.into()));
 }
 
 #[test]

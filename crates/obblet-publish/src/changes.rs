@@ -49,7 +49,7 @@ impl Plan {
         if entry.hash != Some(known.hash) {
             return changed("its content has changed".into());
         }
-        if known.settings != entry.settings(self.format) {
+        if known.settings != entry.settings(self.format, self.added) {
             return changed("its house, its folder's settings or Obblet itself has changed".into());
         }
         if target == Standing::Doubtful {

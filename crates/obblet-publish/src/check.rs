@@ -12,7 +12,7 @@ use obblet::address::NearAddress;
 use obblet::check::{CheckOptions, Checked, NearLink, check};
 use obblet::document::CompactString;
 use obblet::findings::{Code, Findings};
-use obblet::{Cancel, Format, House, Limits};
+use obblet::{Additions, Cancel, Format, House, Limits};
 use std::collections::{HashMap, HashSet};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
@@ -100,7 +100,7 @@ fn jobs_in(folder: &Path, options: &PublishOptions) -> Result<Jobs, PlanError> {
             }
         }
         files.insert(found.source.clone());
-        let format = document_format(&found.source);
+        let format = document_format(&found.source, &options.additions);
         let is_wanted =
             |format: &Format| options.formats.as_ref().is_none_or(|wanted| wanted.contains(format));
         if let Some(format) = format.filter(is_wanted) {
@@ -134,10 +134,11 @@ fn check_all(
     let jobs = Arc::new(jobs);
     let mut results: Vec<Option<Result<Checked, String>>> = jobs.iter().map(|_| None).collect();
     let (of_workers, top): (Arc<Vec<Job>>, PathBuf) = (jobs.clone(), root.to_path_buf());
+    let additions = options.additions.clone();
     let work = move |index: usize, cancel: &Cancel| match of_workers.get(index) {
         Some(job) => {
             let limits = Limits { cancel: cancel.clone(), ..Limits::default() };
-            let checked = limits.run(|| check_one(&top, job));
+            let checked = limits.run(|| check_one(&top, job, &additions));
             checked.unwrap_or_else(|exceeded| Err(exceeded.to_string()))
         }
         None => Err("there is no such file".to_string()),
@@ -190,12 +191,12 @@ fn check_all(
     Ok(checked_files)
 }
 
-fn check_one(root: &Path, job: &Job) -> Result<Checked, String> {
+fn check_one(root: &Path, job: &Job, additions: &Additions) -> Result<Checked, String> {
     let path = root.join(&job.file);
     let source = inside::read(root, Path::new(&job.file))
         .map_err(|error| format!("it cannot be read: {error}"))?;
     let resolver = FolderResolver::new(root, path.parent().unwrap_or(root));
-    let options = CheckOptions { house: House::clone(&job.house) };
+    let options = CheckOptions { house: House::clone(&job.house), additions: additions.clone() };
     check(&source, job.format, &options, &resolver).map_err(|error| error.to_string())
 }
 
@@ -212,7 +213,7 @@ pub fn check_file(
 ) -> Result<Findings, String> {
     let folder = folder_of(path);
     let resolver = FolderResolver::new(folder, folder);
-    let options = CheckOptions { house: house.clone() };
+    let options = CheckOptions { house: house.clone(), ..CheckOptions::default() };
     let mut checked =
         check(source, format, &options, &resolver).map_err(|error| error.to_string())?;
     let near = std::mem::take(&mut checked.near);

@@ -17,8 +17,8 @@ use obblet::document::{
     Block, CompactString, Document, Inline, Media, Metadata, Node, PictureSource, Place, SourceMap,
     Value, Visit, id_of_words, plain_text, walk,
 };
-use obblet::findings::{Finding, Findings, Severity};
-use obblet::{Account, ConvertError, Draft, Format, WriteOptions, read_for, write};
+use obblet::findings::{Finding, FindingKind, Findings};
+use obblet::{Account, ConvertError, Converter, Draft, Format, WriteOptions};
 use std::collections::HashMap;
 
 /// A document in memory.
@@ -48,7 +48,11 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     let hash = Fingerprint::of(bytes);
     let options = write_options(entry, plan);
     let resolver = NotingResolver::new(&plan.source, &entry.source);
-    let mut reading = read_for(bytes, format, &options, &resolver)?;
+    let converter = Converter::with_options(options.clone())
+        .from(format)
+        .resolver(&resolver)
+        .additions(plan.additions.clone());
+    let mut reading = converter.read(bytes)?;
     entry.scope.complete(&mut reading.document.metadata);
     let mut findings = std::mem::take(&mut reading.findings);
     let leads = rewrite_links(&mut reading.document, entry, plan, &mut findings);
@@ -59,7 +63,7 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     let (content, pages, media, later, account) = match plan.format {
         Format::Html => drafted(reading.document, entry, plan, &options)?,
         _ => {
-            let written = write(&reading.document, &options)?;
+            let written = converter.write(&reading.document)?;
             let page = page_record(
                 written.title.as_deref(),
                 &reading.document.metadata,
@@ -76,7 +80,7 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     let findings = findings.into_vec();
     let facts = SourceRecord {
         hash,
-        settings: entry.settings(plan.format),
+        settings: entry.settings(plan.format, plan.added),
         pages,
         pictures: media.iter().map(|medium| picture_record(medium, entry, &names)).collect(),
         needs: resolver.into_needs(),
@@ -295,9 +299,8 @@ fn anchor_records(leads: &Leads, map: &SourceMap) -> Vec<AnchorRecord> {
 
 /// How many findings there are: lost, changed, repaired, problems.
 pub(crate) fn counted(findings: &[Finding]) -> [u64; 4] {
-    let severities = [Severity::Lost, Severity::Changed, Severity::Repaired, Severity::Problem];
-    severities.map(|severity| {
-        let wanted = findings.iter().filter(|finding| finding.severity() == severity);
+    FindingKind::ALL.map(|kind| {
+        let wanted = findings.iter().filter(|finding| finding.kind() == kind);
         wanted.map(|finding| u64::from(finding.count)).sum()
     })
 }

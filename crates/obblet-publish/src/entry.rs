@@ -99,7 +99,8 @@ impl Entry {
 
     /// The fingerprint of all that its pages depend on, but for the source, what that includes and
     /// links to, and the pages around.
-    pub(crate) fn settings(&self, format: Format) -> Fingerprint {
+    /// `added` stands for what the program adds.
+    pub(crate) fn settings(&self, format: Format, added: Fingerprint) -> Fingerprint {
         let read_as = match self.action {
             Action::Convert(read_as) => read_as.name(),
             _ => "",
@@ -110,6 +111,7 @@ impl Entry {
             read_as.as_bytes(),
             format.name().as_bytes(),
             self.target.as_bytes(),
+            added.as_bytes(),
         ])
     }
 }

@@ -85,7 +85,7 @@ pub use walk::IGNORE_FILE;
 pub use watch::Changes;
 pub use write::{WriteFailure, backup_path, folder_of, write_atomically};
 
-use obblet::{Format, House};
+use obblet::{Additions, Format, House};
 use std::num::NonZeroUsize;
 use std::time::Duration;
 
@@ -124,6 +124,10 @@ pub struct PublishOptions {
     /// Replace files of the output folder that were changed by hand or come from elsewhere; a
     /// backup is kept beside each. Default: leave them alone and report a conflict.
     pub overwrite: bool,
+    /// Readers, writers and repair passes that the program adds. What their `Debug` shows is part of what a
+    /// page depends on: a reader whose rules have changed shows another version there, and its pages are made
+    /// anew. Default: none.
+    pub additions: Additions,
 }
 
 impl Default for PublishOptions {
@@ -143,6 +147,7 @@ impl Default for PublishOptions {
             rebuild: false,
             prune: false,
             overwrite: false,
+            additions: Additions::new(),
         }
     }
 }

@@ -33,7 +33,7 @@ pub(crate) fn parts(plan: &Plan, facts: &BTreeMap<String, Arc<SourceRecord>>) ->
         return SiteParts::default();
     }
     let web = &plan.top().web;
-    let ending = plan.page_ending();
+    let ending = &plan.page_ending();
     let pages = || facts.values().flat_map(|facts| &facts.pages);
     let address = web.address.as_ref().map(|address| match address.ends_with('/') {
         true => address.clone(),

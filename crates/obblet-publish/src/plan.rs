@@ -13,7 +13,7 @@ use obblet::address::joined;
 use obblet::formats::org;
 use obblet::house::{Extent, StylePlacement};
 use obblet::page::style_sheet;
-use obblet::{Format, House};
+use obblet::{Additions, Format, House};
 use rayon::prelude::*;
 use std::cell::RefCell;
 use std::collections::{HashMap, HashSet};
@@ -39,6 +39,9 @@ pub struct Plan {
     /// The style sheet of each house that keeps it in a file: its target and its text.
     pub(crate) style_sheets: HashMap<Fingerprint, (String, String)>,
     pub(crate) before: Arc<Record>,
+    /// What the program adds, and the fingerprint of it.
+    pub(crate) additions: Additions,
+    pub(crate) added: Fingerprint,
     splits: bool,
     /// What links to sources and folders lead to: folders that have an index.
     indexes: HashMap<String, String>,
@@ -104,6 +107,8 @@ impl Plan {
             folders,
             style_sheets: HashMap::new(),
             before: Arc::default(),
+            additions: options.additions.clone(),
+            added: Fingerprint::of(format!("{:?}", options.additions).as_bytes()),
             splits: true,
             indexes: HashMap::new(),
             targets: HashSet::new(),
@@ -167,7 +172,7 @@ impl Plan {
     }
 
     /// What the names of pages end with in the top folder, the period too.
-    pub(crate) fn page_ending(&self) -> &'static str {
+    pub(crate) fn page_ending(&self) -> String {
         targets::ending(&self.top.house, self.format)
     }
 
@@ -364,15 +369,15 @@ const FOR_PROGRAMS: [&str; 6] =
     ["robots.txt", "humans.txt", "security.txt", "ads.txt", "app-ads.txt", "license.txt"];
 
 /// The format of a document by its name; none of what is for programs alone.
-pub(crate) fn document_format(source: &str) -> Option<Format> {
+pub(crate) fn document_format(source: &str, additions: &Additions) -> Option<Format> {
     let name = source.rsplit('/').next().unwrap_or(source).to_ascii_lowercase();
-    Format::of_file_name(source).filter(|_| !FOR_PROGRAMS.contains(&name.as_str()))
+    additions.format_of_file_name(source).filter(|_| !FOR_PROGRAMS.contains(&name.as_str()))
 }
 
 /// What becomes of a file by its name: HTML is what a web folder is made of, unless one asks for other
 /// things.
 fn action(source: &str, target: Format, options: &PublishOptions) -> Action {
-    let Some(format) = document_format(source) else { return Action::Copy };
+    let Some(format) = document_format(source, &options.additions) else { return Action::Copy };
     if let Some(wanted) = &options.formats {
         return match wanted.contains(&format) {
             true => Action::Convert(format),

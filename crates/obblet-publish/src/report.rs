@@ -1,7 +1,7 @@
 //! What became of every file.
 
 use obblet::Account;
-use obblet::findings::{Finding, Severity};
+use obblet::findings::{Finding, FindingKind};
 use serde::Serialize;
 use std::time::Duration;
 
@@ -126,11 +126,11 @@ impl Report {
         self.outcomes.iter().filter(|outcome| outcome.kind == kind).count()
     }
 
-    /// How many findings have this severity; findings that stand for several count as often.
+    /// How many findings have this kind; findings that stand for several count as often.
     #[must_use]
-    pub fn findings(&self, severity: Severity) -> u64 {
+    pub fn findings(&self, kind: FindingKind) -> u64 {
         let findings = self.outcomes.iter().flat_map(|outcome| &outcome.findings);
-        let wanted = findings.filter(|finding| finding.severity() == severity);
+        let wanted = findings.filter(|finding| finding.kind() == kind);
         wanted.map(|finding| u64::from(finding.count)).sum()
     }
 }

@@ -6,15 +6,10 @@ use obblet::formats::html::Syntax;
 use std::collections::HashSet;
 
 /// What the name of a page ends with, the period too.
-pub(crate) fn ending(house: &obblet::House, format: Format) -> &'static str {
+pub(crate) fn ending(house: &obblet::House, format: Format) -> String {
     match (format, house.page.syntax) {
-        (Format::Html, Syntax::Xhtml) => ".xhtml",
-        (Format::Html, Syntax::Html) => ".html",
-        (Format::Markdown, _) => ".md",
-        (Format::Word, _) => ".docx",
-        (Format::Latex, _) => ".tex",
-        (Format::Org, _) => ".org",
-        (Format::Text, _) => ".txt",
+        (Format::Html, Syntax::Xhtml) => ".xhtml".into(),
+        (format, _) => format!(".{}", format.extension()),
     }
 }
 
@@ -35,7 +30,7 @@ pub(crate) fn choose(entries: &mut [Entry], format: Format) {
                 Action::LeaveOut | Action::Remove => continue,
             }
             let ending = ending(&entry.scope.house, format);
-            let wanted = page_name(&entry.source, entry.stated.as_deref(), ending);
+            let wanted = page_name(&entry.source, entry.stated.as_deref(), &ending);
             entry.target = portable(&wanted);
             if entry.target != wanted {
                 entry.notes.push(format!("“{wanted}” is no name for a file on every system"));
@@ -44,7 +39,7 @@ pub(crate) fn choose(entries: &mut [Entry], format: Format) {
             if !taken.insert(entry.target.to_lowercase()) {
                 entry.notes.push(format!("another file becomes “{}”", entry.target));
                 let whole = portable(&format!("{}{ending}", entry.source));
-                entry.target = free(&whole, ending, &mut taken);
+                entry.target = free(&whole, &ending, &mut taken);
             }
         }
     }

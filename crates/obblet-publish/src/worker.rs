@@ -151,7 +151,7 @@ impl Shared {
         };
         let facts = Arc::new(SourceRecord {
             hash: Fingerprint::of(bytes),
-            settings: entry.settings(self.plan.format),
+            settings: entry.settings(self.plan.format, self.plan.added),
             ..SourceRecord::nothing()
         });
         Done::Copied(facts, self.output.put(&entry.target, written), findings.into_vec())

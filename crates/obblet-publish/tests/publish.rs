@@ -299,7 +299,8 @@ fn links_resolve_from_every_folder_to_every_other() {
 #[test]
 fn pictures_of_word_files_go_beside_their_pages_once() {
     let scene = Scene::new(&[("a.md", "# A\n")]);
-    let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../obblet-cli/demo/volunteers/handbook.docx");
+    let demo =
+        Path::new(env!("CARGO_MANIFEST_DIR")).join("../obblet-cli/demo/volunteers/handbook.docx");
     let handbook = fs::read(demo).unwrap();
     scene.put("one/handbook.docx", &handbook);
     scene.put("two/handbook.docx", &handbook);

@@ -7,7 +7,7 @@
 use obblet::document::{Document, Inline, walk_inlines_mut};
 use obblet::findings::{Code, Findings};
 use obblet::repair::Repair;
-use obblet::{Format, House, WriteOptions, read, write};
+use obblet::{Additions, Converter, Format, House};
 
 /// Spells the Trust's name as the Trust spells it.
 #[derive(Debug)]
@@ -29,17 +29,14 @@ impl Repair for OurName {
 
 fn main() -> Result<(), obblet::ConvertError> {
     let page = b"<p class=MsoNormal>The Marrowby&nbsp; tide mill trust<o:p></o:p></p>";
-    let house = House::for_cleaning(b"<p>");
-    let mut reading = read(page, Format::Html, &house.read_options())?;
-
-    let repairs = house.repairs_for(Format::Html).with_first(OurName);
-    repairs.run(&mut reading.document, &mut reading.findings);
-
-    let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };
-    let written = write(&reading.document, &options)?;
+    let converter = Converter::to(Format::Html)
+        .from(Format::Html)
+        .house(House::for_cleaning(b"<p>"))
+        .additions(Additions::new().with_first_pass(OurName));
+    let written = converter.convert(page)?;
     print!("{}", written.text());
     assert_eq!(written.text(), "<p>The Marrowby Tide Mill Trust</p>\n");
-    for finding in &reading.findings {
+    for finding in &written.findings {
         println!("{}", finding.line("page.html"));
     }
     Ok(())

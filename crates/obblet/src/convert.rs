@@ -1,6 +1,7 @@
 //! The calls that join a reader with a writer.
 
 use crate::account::{Output, SourceAccount};
+use crate::additions::{Additions, Reader, Writer};
 use crate::dates::is_impossible;
 use crate::document::{Block, Document, Inline, Node, SourceMap, Visit, walk};
 use crate::draft::Draft;
@@ -26,25 +27,32 @@ use std::sync::Arc;
 /// takes half the memory, and the inlines are read twice.
 const LARGE: usize = 1 << 20;
 
-/// Reads a document.
+/// Reads a document. Findings have their lines and columns.
 ///
 /// # Errors
 /// [`ReadError`] when the bytes are no document of this format at all, or when they are more than
 /// 4 GiB. Anything less is a finding.
 pub fn read(source: &[u8], format: Format, options: &ReadOptions) -> Result<Reading, ReadError> {
-    read_with(source, format, options, &())
+    read_with(source, format, options, &(), &Additions::new()).map(located)
 }
 
-/// The same, with somebody who fetches the files that the source includes.
-///
-/// # Errors
-/// Those of [`read`].
-pub fn read_with(
+/// What was read, its findings with lines and columns.
+pub(crate) fn located(mut reading: Reading) -> Reading {
+    reading.findings.locate(&reading.map);
+    reading
+}
+
+/// The same, with somebody who fetches the files that the source includes, and with readers of others.
+pub(crate) fn read_with(
     source: &[u8],
     format: Format,
     options: &ReadOptions,
     resolver: &dyn Resolver,
+    additions: &Additions,
 ) -> Result<Reading, ReadError> {
+    if let Some(reader) = additions.reader(format) {
+        return read_by(reader, source, options, resolver);
+    }
     refuse_unreadable(source, format)?;
     match format {
         Format::Markdown => Ok(read_markdown(source, options)),
@@ -53,12 +61,31 @@ pub fn read_with(
         Format::Latex => Ok(read_latex(source, options, resolver)),
         Format::Org => Ok(read_org(source, options, resolver)),
         Format::Text => Ok(read_text(source, options)),
+        Format::Other(_) => Err(ReadError::NoReader(format)),
     }
 }
 
-/// Places count bytes in 32 bits, and no text is in a picture.
+/// Reads with a reader of somebody else's.
+fn read_by(
+    reader: &dyn Reader,
+    source: &[u8],
+    options: &ReadOptions,
+    resolver: &dyn Resolver,
+) -> Result<Reading, ReadError> {
+    refuse_too_large(source)?;
+    let (document, findings) = reader.read(source, options, resolver)?;
+    let map = std::str::from_utf8(source).map_or(SourceMap::None, |it| SourceMap::Text(it.into()));
+    Ok(Reading { document, findings, map, account: Account::default() })
+}
+
+/// Places count bytes in 32 bits.
+fn refuse_too_large(source: &[u8]) -> Result<(), ReadError> {
+    u32::try_from(source.len()).map(drop).map_err(|_| ReadError::TooLarge)
+}
+
+/// What is too large, or is no text where its format is one: no text is in a picture.
 pub(crate) fn refuse_unreadable(source: &[u8], format: Format) -> Result<(), ReadError> {
-    u32::try_from(source.len()).map_err(|_| ReadError::TooLarge)?;
+    refuse_too_large(source)?;
     if format == Format::Word { Ok(()) } else { refuse_what_is_no_text(source) }
 }
 
@@ -182,6 +209,15 @@ fn text_of(source: &[u8]) -> (Arc<str>, Findings) {
 /// [`WriteError`] when the document is deeper than any reader makes it, or the house names a file that
 /// was not given.
 pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
+    write_with(document, options, &Additions::new())
+}
+
+/// The same, with writers of others.
+pub(crate) fn write_with(
+    document: &Document,
+    options: &WriteOptions,
+    additions: &Additions,
+) -> Result<Written, WriteError> {
     let folder = options.folder_beside();
     let mut findings = Findings::new();
     let document = &*prepared(document, options, folder.as_deref(), &mut findings);
@@ -189,13 +225,15 @@ pub fn write(document: &Document, options: &WriteOptions) -> Result<Written, Wri
         Some(_) => document.media.iter().cloned().collect(),
         None => Vec::new(),
     };
-    let written = match options.format {
-        Format::Html => Draft::of_prepared(document, options, folder)?.lay_out(options)?,
-        Format::Markdown => write_markdown(document, options, folder)?,
-        Format::Text => write_text(document, options)?,
-        Format::Word => write_word(document, options)?,
-        Format::Latex => write_latex(document, options, folder)?,
-        Format::Org => write_org(document, options, folder)?,
+    let written = match (additions.writer(options.format), options.format) {
+        (Some(writer), _) => write_by(writer, document, options)?,
+        (None, Format::Html) => Draft::of_prepared(document, options, folder)?.lay_out(options)?,
+        (None, Format::Markdown) => write_markdown(document, options, folder)?,
+        (None, Format::Text) => write_text(document, options)?,
+        (None, Format::Word) => write_word(document, options)?,
+        (None, Format::Latex) => write_latex(document, options, folder)?,
+        (None, Format::Org) => write_org(document, options, folder)?,
+        (None, Format::Other(_)) => return Err(WriteError::NoWriter(options.format)),
     };
     work::count_output(written.bytes.len());
     findings.extend(written.findings);
@@ -221,6 +259,24 @@ fn report_unmarked_notes(document: &Document, findings: &mut Findings) {
         let place = document.notes.get(at).and_then(|note| Some(note.content.first()?.place));
         findings.count(Code::NodeNotCarried, "a note without a mark", place);
     }
+}
+
+/// Writes with a writer of somebody else's.
+fn write_by(
+    writer: &dyn Writer,
+    document: &Document,
+    options: &WriteOptions,
+) -> Result<Written, WriteError> {
+    let (bytes, findings) = writer.write(document, options)?;
+    Ok(Written {
+        bytes,
+        media: Vec::new(),
+        style_sheet: None,
+        findings,
+        title: document.title_or_first_heading(),
+        ids: HashSet::new(),
+        account: Account::default(),
+    })
 }
 
 fn write_text(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
@@ -299,7 +355,7 @@ fn written_text(
 }
 
 /// Reads a source, repairs it as the house says, and writes it in another format. Findings of all
-/// steps come together, with their lines and columns.
+/// steps come together, with their lines and columns. A [`Converter`](crate::Converter) can be told more.
 ///
 /// # Errors
 /// Those of [`read`] and [`write()`].
@@ -308,50 +364,55 @@ pub fn convert(
     from: Format,
     options: &WriteOptions,
 ) -> Result<Written, ConvertError> {
-    convert_with(source, from, options, &())
+    if is_large_and_plain(source, from, options) {
+        return convert_large(source, options);
+    }
+    let additions = Additions::new();
+    let reading = read_for(source, from, options, &(), &additions)?;
+    let written = write(&reading.document, options)?;
+    Ok(joined(reading, written))
 }
 
-/// The same, with somebody who fetches the pictures that the source only names, for a house that
-/// embeds, converts or scales them.
-///
-/// # Errors
-/// Those of [`read`] and [`write()`].
-pub fn convert_with(
-    source: &[u8],
-    from: Format,
-    options: &WriteOptions,
-    resolver: &dyn Resolver,
-) -> Result<Written, ConvertError> {
-    let repairs = options.house.repairs_for(from);
-    let is_plain = (from, options.format) == (Format::Markdown, Format::Html)
-        && repairs.is_empty()
-        && options.source_folder.is_none();
-    let takes_in = needs_pictures(&options.house.pictures);
-    if is_plain && !takes_in && source.len() >= LARGE {
-        return convert_large(source, &read_options_for(options), options);
-    }
-    let reading = read_for(source, from, options, resolver)?;
-    let written = write(&reading.document, options)?;
+/// Whether a source can be converted without its tree ever standing in memory whole.
+pub(crate) fn is_large_and_plain(source: &[u8], from: Format, options: &WriteOptions) -> bool {
+    source.len() >= LARGE
+        && (from, options.format) == (Format::Markdown, Format::Html)
+        && options.source_folder.is_none()
+        && options.house.repairs_for(from).is_empty()
+        && !needs_pictures(&options.house.pictures)
+}
+
+/// What was written, with what there is to say of the reading before.
+pub(crate) fn joined(reading: Reading, written: Written) -> Written {
     let written =
         with_findings(written, reading.findings, |findings| findings.locate(&reading.map));
-    Ok(Written { account: written.account.behind(reading.account), ..written })
+    Written { account: written.account.behind(reading.account), ..written }
 }
 
 /// Reads a source for a target: with what that format can say, repaired as its house says, and with
-/// the pictures taken in that it has to hold. [`convert_with`] is this and [`write()`].
-///
-/// # Errors
-/// Those of [`read`].
-pub fn read_for(
+/// the pictures taken in that it has to hold.
+pub(crate) fn read_for(
     source: &[u8],
     from: Format,
     options: &WriteOptions,
     resolver: &dyn Resolver,
+    additions: &Additions,
 ) -> Result<Reading, ReadError> {
-    let mut reading = read_with(source, from, &read_options_for(options), resolver)?;
-    let repairs = options.house.repairs_for(from);
+    let mut reading = read_with(source, from, &read_options_for(options), resolver, additions)?;
+    repair_for(&mut reading, from, options, additions);
+    take_in_for(&mut reading, options, resolver);
+    Ok(reading)
+}
+
+/// Repairs what was read, as the house of a target says.
+fn repair_for(reading: &mut Reading, from: Format, options: &WriteOptions, additions: &Additions) {
+    let repairs = additions.around(options.house.repairs_for(from));
     repairs.run(&mut reading.document, &mut reading.findings);
-    let Reading { document, findings, .. } = &mut reading;
+}
+
+/// Takes the pictures in that a target has to hold.
+fn take_in_for(reading: &mut Reading, options: &WriteOptions, resolver: &dyn Resolver) {
+    let Reading { document, findings, .. } = reading;
     let is_dropped = options.house.pictures.placement == house::PicturePlacement::Dropped;
     if options.format == Format::Word && !is_dropped {
         take_in(document, |_| true, PictureKind::is_taken_in_by_paper, resolver, findings);
@@ -361,7 +422,6 @@ pub fn read_for(
     } else {
         take_in_pictures(document, &options.house, resolver, findings);
     }
-    Ok(reading)
 }
 
 /// What the readers are told for a target.
@@ -381,11 +441,11 @@ fn read_options_for(options: &WriteOptions) -> ReadOptions {
 
 /// The same for Markdown of any length to HTML: one pass over the blocks to survey them, one to
 /// write them.
-fn convert_large(
+pub(crate) fn convert_large(
     source: &[u8],
-    read_options: &ReadOptions,
     options: &WriteOptions,
 ) -> Result<Written, ConvertError> {
+    let read_options = read_options_for(options);
     refuse_unreadable(source, Format::Markdown)?;
     let mut findings = Findings::new();
     let decoded = text_source::decoded(source, &mut findings);

@@ -1,13 +1,16 @@
 //! The formats by name: extensions, media types, detection from content.
 
+use serde::{Serialize, Serializer};
 use std::fmt;
+use std::str::FromStr;
+use thiserror::Error;
 
 /// How many bytes are looked at to tell a page that was saved with its pictures.
 const LOOKED_AT: usize = 4096;
 
 /// A document format.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, serde::Serialize)]
-#[serde(rename_all = "lowercase")]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+#[non_exhaustive]
 pub enum Format {
     /// Markdown.
     Markdown,
@@ -21,71 +24,92 @@ pub enum Format {
     Org,
     /// Plain text.
     Text,
+    /// A format of somebody else's, for which a program brings a reader or a writer.
+    Other(&'static FormatFacts),
 }
 
-/// What is known about a format by its name.
-struct Facts {
-    format: Format,
-    name: &'static str,
-    title: &'static str,
-    /// The first one is used for files that are written.
-    extensions: &'static [&'static str],
-    media_type: &'static str,
+/// What is known about a format by its name. A program that brings a reader or a writer makes one:
+///
+/// ```
+/// use obblet::{Format, FormatFacts};
+/// static TIDE_TABLE: FormatFacts = FormatFacts {
+///     name: "tides",
+///     title: "Tide table",
+///     extensions: &["tides"],
+///     media_type: "text/x-tides",
+/// };
+/// assert_eq!(Format::Other(&TIDE_TABLE).extension(), "tides");
+/// ```
+#[derive(Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
+pub struct FormatFacts {
+    /// The name used on the command line and in settings, in small letters.
+    pub name: &'static str,
+    /// The name people read.
+    pub title: &'static str,
+    /// The extensions of its files without the dot, in small letters. The first one is used for files that
+    /// are written.
+    pub extensions: &'static [&'static str],
+    /// The media type.
+    pub media_type: &'static str,
 }
 
-const FACTS: [Facts; 6] = [
-    Facts {
-        format: Format::Markdown,
-        name: "markdown",
-        title: "Markdown",
-        extensions: &["md", "markdown", "mkd"],
-        media_type: "text/markdown",
-    },
-    Facts {
-        format: Format::Html,
-        name: "html",
-        title: "HTML",
-        extensions: &["html", "htm", "xhtml", "mht", "mhtml"],
-        media_type: "text/html",
-    },
-    Facts {
-        format: Format::Word,
-        name: "word",
-        title: "Word",
-        extensions: &["docx", "docm", "dotx"],
-        media_type: "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
-    },
-    Facts {
-        format: Format::Latex,
-        name: "latex",
-        title: "LaTeX",
-        extensions: &["tex", "latex"],
-        media_type: "application/x-tex",
-    },
-    Facts {
-        format: Format::Org,
-        name: "org",
-        title: "Org",
-        extensions: &["org"],
-        media_type: "text/x-org",
-    },
-    Facts {
-        format: Format::Text,
-        name: "text",
-        title: "plain text",
-        extensions: &["txt", "text"],
-        media_type: "text/plain",
-    },
-];
+impl FormatFacts {
+    pub(crate) fn has_name(&self, name: &str) -> bool {
+        self.name.eq_ignore_ascii_case(name) || self.has_extension(name)
+    }
+
+    pub(crate) fn has_extension(&self, extension: &str) -> bool {
+        self.extensions.iter().any(|own| own.eq_ignore_ascii_case(extension))
+    }
+}
 
 impl Format {
-    /// All formats.
+    /// All formats of Obblet's own.
     pub const ALL: [Self; 6] =
         [Self::Markdown, Self::Html, Self::Word, Self::Latex, Self::Org, Self::Text];
 
-    fn facts(self) -> &'static Facts {
-        // A test makes sure that the table is in the order of the enum.
-        &FACTS[self as usize]
+    /// What is known about it.
+    #[must_use]
+    pub fn facts(self) -> &'static FormatFacts {
+        match self {
+            Self::Markdown => &FormatFacts {
+                name: "markdown",
+                title: "Markdown",
+                extensions: &["md", "markdown", "mkd"],
+                media_type: "text/markdown",
+            },
+            Self::Html => &FormatFacts {
+                name: "html",
+                title: "HTML",
+                extensions: &["html", "htm", "xhtml", "mht", "mhtml"],
+                media_type: "text/html",
+            },
+            Self::Word => &FormatFacts {
+                name: "word",
+                title: "Word",
+                extensions: &["docx", "docm", "dotx"],
+                media_type: "application/vnd.openxmlformats-officedocument.wordprocessingml.document",
+            },
+            Self::Latex => &FormatFacts {
+                name: "latex",
+                title: "LaTeX",
+                extensions: &["tex", "latex"],
+                media_type: "application/x-tex",
+            },
+            Self::Org => &FormatFacts {
+                name: "org",
+                title: "Org",
+                extensions: &["org"],
+                media_type: "text/x-org",
+            },
+            Self::Text => &FormatFacts {
+                name: "text",
+                title: "plain text",
+                extensions: &["txt", "text"],
+                media_type: "text/plain",
+            },
+            Self::Other(facts) => facts,
+        }
     }
 
     /// The name used on the command line and in settings.
@@ -127,18 +151,14 @@ impl Format {
     /// ```
     #[must_use]
     pub fn of_name(name: &str) -> Option<Self> {
-        let name = name.to_ascii_lowercase();
-        let fits = |facts: &&Facts| facts.name == name || facts.extensions.contains(&name.as_str());
-        FACTS.iter().find(fits).map(|facts| facts.format)
+        Self::ALL.into_iter().find(|format| format.facts().has_name(name))
     }
 
     /// The format that a file name's extension stands for.
     #[must_use]
     pub fn of_file_name(name: &str) -> Option<Self> {
         let (_, extension) = name.rsplit_once('.')?;
-        let extension = extension.to_ascii_lowercase();
-        let fits = |facts: &&Facts| facts.extensions.contains(&extension.as_str());
-        FACTS.iter().find(fits).map(|facts| facts.format)
+        Self::ALL.into_iter().find(|format| format.facts().has_extension(extension))
     }
 
     /// The format that bytes look like. Anything that shows no other format's marks is Markdown
@@ -209,15 +229,40 @@ impl fmt::Display for Format {
     }
 }
 
+impl FromStr for Format {
+    type Err = UnknownFormat;
+
+    fn from_str(name: &str) -> Result<Self, UnknownFormat> {
+        Self::of_name(name).ok_or_else(|| UnknownFormat { name: name.into() })
+    }
+}
+
+/// No format of Obblet's own has this name.
+#[derive(Debug, Clone, PartialEq, Eq, Error)]
+#[error("there is no such format; there are {}", names())]
+pub struct UnknownFormat {
+    /// The name that was asked for.
+    pub name: String,
+}
+
+fn names() -> String {
+    Format::ALL.map(Format::name).join(", ")
+}
+
+impl Serialize for Format {
+    fn serialize<S: Serializer>(&self, serializer: S) -> Result<S::Ok, S::Error> {
+        serializer.serialize_str(self.name())
+    }
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
 
     #[test]
-    fn the_table_is_in_the_order_of_the_enum() {
-        for (index, format) in Format::ALL.into_iter().enumerate() {
-            assert_eq!(format as usize, index);
-            assert_eq!(format.facts().format, format);
+    fn formats_are_known_by_their_names() {
+        for format in Format::ALL {
+            assert_eq!(format.name().parse(), Ok(format));
             assert_eq!(Format::of_file_name(&format!("a.{}", format.extension())), Some(format));
         }
     }

@@ -61,8 +61,7 @@
 //! use obblet::{Format, ReadOptions, read};
 //! # fn main() -> Result<(), obblet::ConvertError> {
 //! let text = b"See [the plan][plan].\n\n```\nebb\n";
-//! let mut reading = read(text, Format::Markdown, &ReadOptions::default())?;
-//! reading.findings.locate(&reading.map);
+//! let reading = read(text, Format::Markdown, &ReadOptions::default())?;
 //! let lines: Vec<String> = reading.findings.iter().map(|finding| finding.line("log.md")).collect();
 //! assert_eq!(lines[0], "log.md:1:15: problem: there is no definition of the link label “plan”; \
 //!                       the brackets stay text [link-definition-missing]");
@@ -81,6 +80,7 @@
 //! conversion has to say.
 
 mod account;
+mod additions;
 pub mod address;
 pub mod assembly;
 mod attachments;
@@ -89,6 +89,7 @@ mod chart;
 pub mod check;
 pub mod compare;
 mod convert;
+mod converter;
 pub mod dates;
 mod destination;
 pub mod document;
@@ -116,10 +117,12 @@ mod tex;
 pub mod typography;
 mod work;
 
-pub use convert::{convert, convert_with, read, read_for, read_with, write};
+pub use additions::{Additions, Reader, Writer};
+pub use convert::{convert, read, write};
+pub use converter::{Converter, Step};
 pub use draft::Draft;
 pub use findings::Account;
-pub use format::Format;
+pub use format::{Format, FormatFacts, UnknownFormat};
 pub use formats::{EmbeddedHtml, ReadError, ReadOptions, Reading, WriteError};
 pub use house::{House, HouseError};
 pub use limits::{Cancel, Exceeded, Limits};

@@ -5,6 +5,7 @@ use crate::findings::{Account, Findings};
 use crate::format::Format;
 use crate::formats::{ReadError, WriteError};
 use crate::house::{House, HouseError, PicturePlacement};
+use crate::limits::Exceeded;
 use crate::page::Surroundings;
 use std::collections::HashSet;
 use thiserror::Error;
@@ -105,4 +106,7 @@ pub enum ConvertError {
     /// The settings are wrong.
     #[error(transparent)]
     House(#[from] HouseError),
+    /// A limit ended the work.
+    #[error(transparent)]
+    Exceeded(#[from] Exceeded),
 }

@@ -3,7 +3,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a test fails by panicking")]
 
-use obblet::{Format, House, Resolver, WriteOptions, convert_with};
+use obblet::{Converter, Format, House, Resolver, WriteOptions};
 
 /// Bytes that may come out for each byte that goes in, and in any case.
 const PER_BYTE: usize = 64;
@@ -88,8 +88,11 @@ fn what_comes_out_stays_in_proportion() {
         for to in
             [Format::Html, Format::Markdown, Format::Word, Format::Latex, Format::Org, Format::Text]
         {
-            let written =
-                convert_with(source.as_bytes(), from, &WriteOptions::format(to), &beside).unwrap();
+            let written = Converter::with_options(WriteOptions::format(to))
+                .from(from)
+                .resolver(&beside)
+                .convert(source.as_bytes())
+                .unwrap();
             let most = read * PER_BYTE + AT_LEAST;
             let length = written.bytes.len();
             assert!(length <= most, "{name}, {from} to {to}: {length} bytes of {read}");
@@ -104,13 +107,17 @@ fn a_wide_row_above_short_ones_comes_back_as_it_was() {
     let org = row("x") + &"| y |\n".repeat(40);
     for (format, source) in [(Format::Markdown, markdown), (Format::Org, org)] {
         let options = WriteOptions::format(format);
-        let written = convert_with(source.as_bytes(), format, &options, &()).unwrap();
+        let written = Converter::with_options(options.clone())
+            .from(format)
+            .convert(source.as_bytes())
+            .unwrap();
         let codes: Vec<String> =
             written.findings.iter().map(|finding| finding.code.to_string()).collect();
         assert_eq!(codes.iter().filter(|code| *code == "table-too-wide").count(), 1, "{codes:?}");
         let rows = written.text().lines().filter(|line| line.trim_end().starts_with("| y")).count();
         assert_eq!(rows, 40, "{format}");
-        let again = convert_with(&written.bytes, format, &options, &()).unwrap();
+        let again =
+            Converter::with_options(options.clone()).from(format).convert(&written.bytes).unwrap();
         assert_eq!(again.text(), written.text(), "{format}");
     }
 }
@@ -120,7 +127,8 @@ fn rules_make_no_more_than_a_page_may_hold() {
     let rule = "[[rules]]\non = \"p\"\nfind = \"a\"\nwith = \"aaaaaaaaaa\"\n";
     let house = House::from_toml(&rule.repeat(10)).unwrap();
     let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };
-    let written = convert_with(b"aaaa\n", Format::Markdown, &options, &()).unwrap();
+    let written =
+        Converter::with_options(options.clone()).from(Format::Markdown).convert(b"aaaa\n").unwrap();
     assert!(written.bytes.len() < 64 << 20);
     let codes: Vec<String> =
         written.findings.iter().map(|finding| finding.code.to_string()).collect();
@@ -139,7 +147,10 @@ fn a_layout_may_not_go_on_forever() {
         house.files.insert("own.html".into(), layout.into());
         let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };
         let source = "The weir is high.\n\n".repeat(2000);
-        let failed = convert_with(source.as_bytes(), Format::Markdown, &options, &()).unwrap_err();
+        let failed = Converter::with_options(options.clone())
+            .from(Format::Markdown)
+            .convert(source.as_bytes())
+            .unwrap_err();
         let why = failed.to_string();
         assert!(why.contains("own.html"), "{why}");
     }

@@ -5,19 +5,26 @@
 
 mod fixture;
 
-use obblet::check::{CheckOptions, Grade, Topic, check, grade, mend_source, topic};
+use obblet::check::{CheckOptions, check, mend_source};
+use obblet::findings::{Severity, Topic};
 use obblet::{Format, House};
 use std::fmt::Write as _;
 use std::path::Path;
 
 /// What is found, a line each.
 fn told(source: &[u8], format: Format, house: &House) -> String {
-    let options = CheckOptions { house: house.clone() };
+    let options = CheckOptions { house: house.clone(), ..CheckOptions::default() };
     let mut out = String::new();
     for finding in &check(source, format, &options, &()).unwrap().findings {
         let place = finding.position.map_or("-".into(), |at| format!("{}:{}", at.line, at.column));
-        writeln!(out, "{place} {} {}: {}", grade(finding.code), finding.code, finding.message())
-            .unwrap();
+        writeln!(
+            out,
+            "{place} {} {}: {}",
+            finding.code.severity(),
+            finding.code,
+            finding.message()
+        )
+        .unwrap();
     }
     out
 }
@@ -96,7 +103,7 @@ fn valid_pieces_are_told_from_others() {
         let errors: Vec<String> = checked
             .findings
             .iter()
-            .filter(|f| topic(f.code) == Topic::Html && grade(f.code) == Grade::Error)
+            .filter(|f| f.code.topic() == Topic::Html && f.code.severity() == Severity::Error)
             .map(|finding| finding.message())
             .collect();
         let is_valid = matches!(mark, '+' | '!');

@@ -1,11 +1,11 @@
-//! Electronic books: what is in the package, and what may not be. `scripts/standards` has epubcheck
+//! Electronic books: what is in the package, and what may not be. `conformance/run` has epubcheck
 //! look at whole ones.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, reason = "a panic is a failed test")]
 
 use obblet::ebook::{EbookOptions, write_ebook};
 use obblet::findings::Code;
-use obblet::{Format, WriteOptions, Written, read_for};
+use obblet::{Converter, Format, WriteOptions, Written};
 use std::collections::BTreeMap;
 use std::io::{Cursor, Read as _};
 
@@ -19,7 +19,10 @@ fn book(source: &str) -> Written {
     let options = EbookOptions::default();
     let reading_options =
         WriteOptions { house: options.house.clone(), ..WriteOptions::format(Format::Word) };
-    let reading = read_for(source.as_bytes(), Format::Markdown, &reading_options, &()).unwrap();
+    let reading = Converter::with_options(reading_options.clone())
+        .from(Format::Markdown)
+        .read(source.as_bytes())
+        .unwrap();
     write_ebook(&reading.document, &options).unwrap()
 }
 

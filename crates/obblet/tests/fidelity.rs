@@ -11,7 +11,7 @@ use obblet::compare::{Change, CompareOptions, Difference, Kind, compare};
 use obblet::document::Document;
 use obblet::findings::{Code, Finding};
 use obblet::house::KeepLooks;
-use obblet::{Format, House, ReadOptions, Resolver, WriteOptions, Written, read_with, write};
+use obblet::{Converter, Format, House, ReadOptions, Resolver, WriteOptions, Written, write};
 use serde_json::Value;
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::Path;
@@ -75,7 +75,11 @@ fn constructs() -> Vec<Construct> {
                 let source = Format::ALL.into_iter().find(|format| case.has(format.name()));
                 let format = source.unwrap_or_else(|| panic!("{} has no source", case.name));
                 let source = case.part(format.name()).to_owned() + "\n";
-                read_with(source.as_bytes(), format, &read_options, &()).unwrap().document
+                Converter::default()
+                    .from(format)
+                    .read_as_it_is(source.as_bytes(), &read_options)
+                    .unwrap()
+                    .document
             }
         };
         // A page has a language, in any case.
@@ -140,7 +144,11 @@ fn through(
     let written = write(document, &options(format)).unwrap();
     let read_options = read_options(is_about_looks(&construct.about), construct.keeps_hidden);
     let beside = Beside(&written);
-    let mut again = read_with(&written.bytes, format, &read_options, &beside).unwrap();
+    let mut again = Converter::default()
+        .from(format)
+        .resolver(&beside)
+        .read_as_it_is(&written.bytes, &read_options)
+        .unwrap();
     if format == Format::Latex {
         // What names no language is in English there.
         again.document.metadata.language.get_or_insert_with(|| "en".into());

@@ -13,7 +13,7 @@ use obblet::document::build::heading;
 use obblet::{ConvertError, Format, ReadError, WriteOptions, convert, write};
 
 /// Markup that runs something in some browser, past or present, and addresses that do when they are
-/// followed. `scripts/standards` holds them against a browser too.
+/// followed. `conformance/run` holds them against a browser too.
 fn injections(kind: &str) -> Vec<String> {
     let all: serde_json::Value =
         serde_json::from_str(include_str!("fixtures/injections.json")).unwrap();

@@ -11,7 +11,7 @@ use base64::engine::general_purpose::STANDARD;
 use image::ImageFormat;
 use obblet::house::BUILT_IN;
 use obblet::rules::{Action, Rule};
-use obblet::{Format, House, Resolver, WriteOptions, Written, convert, convert_with};
+use obblet::{Converter, Format, House, Resolver, WriteOptions, Written, convert};
 use proptest::prelude::*;
 use std::io::Cursor;
 
@@ -221,7 +221,11 @@ fn pictures_beside_the_source_are_taken_in() {
     let written = |toml: &str| {
         let house = House::from_toml(&format!("like = \"body\"\n[pictures]\n{toml}\n")).unwrap();
         let options = WriteOptions { picture_folder: Some("p".into()), ..options(house) };
-        convert_with(source.as_bytes(), Format::Markdown, &options, &folder).unwrap()
+        Converter::with_options(options.clone())
+            .from(Format::Markdown)
+            .resolver(&folder)
+            .convert(source.as_bytes())
+            .unwrap()
     };
     let embedded = written("placement = \"embedded\"");
     assert_eq!(embedded.text().matches("data:image/png;base64,").count(), 2);

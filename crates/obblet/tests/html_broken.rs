@@ -126,7 +126,7 @@ fn what_comes_out_clean_stays_so() {
         let once = html(&source, &clean);
         let twice = html(&once, &clean);
         prop_assert_eq!(&once, &twice, "{}", source);
-        // For the checker of scripts/standards.
+        // For the checker of conformance/run.
         if let Some(folder) = &pages {
             std::fs::create_dir_all(folder).unwrap();
             let name = format!("fragment-{:03}.html", number.replace(number.get() + 1));

@@ -10,7 +10,7 @@ mod fixture;
 use beside::{Asked, Folder};
 use obblet::compare::{CompareOptions, compare};
 use obblet::document::Document;
-use obblet::{Format, ReadOptions, WriteOptions, convert, convert_with, read, read_with, write};
+use obblet::{Converter, Format, ReadOptions, WriteOptions, convert, read, write};
 
 fn lines(findings: &obblet::findings::Findings) -> String {
     findings.iter().map(|f| f.line("m.tex")).collect::<Vec<_>>().join("\n")
@@ -46,7 +46,11 @@ fn included_files_are_read_and_findings_name_them() {
     let source = "\\documentclass{article}\\usepackage{mill}\\addbibresource{works.bib}\n\
                   \\begin{document}\\mill: \\input{chapter} \\cite{m} \\input{missing}\n\\end{document}";
     let options = WriteOptions::house("body").unwrap();
-    let written = convert_with(source.as_bytes(), Format::Latex, &options, &folder).unwrap();
+    let written = Converter::with_options(options.clone())
+        .from(Format::Latex)
+        .resolver(&folder)
+        .convert(source.as_bytes())
+        .unwrap();
     assert!(written.text().contains("Marrowby: One\ntwo\nthree"), "{}", written.text());
     assert!(written.text().contains("Marrow 1893"), "{}", written.text());
     assert_eq!(
@@ -186,7 +190,11 @@ fn drawings_become_pictures_that_tex_can_set() {
     let mut options = WriteOptions::format(Format::Latex);
     options.picture_folder = Some("guide-pictures".into());
     let source = b"![A wheel](pictures/wheel.svg) ![A mill](mill.png)";
-    let written = convert_with(source, Format::Markdown, &options, &folder).unwrap();
+    let written = Converter::with_options(options.clone())
+        .from(Format::Markdown)
+        .resolver(&folder)
+        .convert(source)
+        .unwrap();
     let text = written.text();
     assert!(
         text.contains("\\includegraphics[width=45bp,alt={A wheel}]{guide-pictures/wheel.png}"),
@@ -202,7 +210,11 @@ fn drawings_become_pictures_that_tex_can_set() {
 fn what_a_reader_asks_for_stays_inside() {
     let asked = Asked::default();
     let source = r"\input{../../secret}\includegraphics{/etc/mill}\bibliography{x}";
-    read_with(source.as_bytes(), Format::Latex, &ReadOptions::default(), &asked).unwrap();
+    Converter::default()
+        .from(Format::Latex)
+        .resolver(&asked)
+        .read_as_it_is(source.as_bytes(), &ReadOptions::default())
+        .unwrap();
     // The library opens nothing itself: who resolves decides what may be read.
     assert!(asked.has("../../secret.tex") || asked.has("../../secret"));
     assert!(asked.has("x.bib"));

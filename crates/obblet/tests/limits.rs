@@ -5,8 +5,8 @@
 use obblet::check::{CheckOptions, check};
 use obblet::compare::{CompareOptions, compare};
 use obblet::{
-    Cancel, Exceeded, Format, Limits, ReadOptions, Resolver, WriteOptions, Written, convert,
-    convert_with, read, write,
+    Cancel, Converter, Exceeded, Format, Limits, ReadOptions, Resolver, WriteOptions, Written,
+    convert, read, write,
 };
 use std::time::{Duration, Instant};
 
@@ -156,8 +156,13 @@ impl Resolver for Every {
 /// The codes of what is said about a conversion under limits.
 fn codes(source: &str, from: Format, to: Format, limits: &Limits) -> Vec<String> {
     let options = WriteOptions::format(to);
-    let written =
-        limits.run(|| convert_with(source.as_bytes(), from, &options, &Every("Weir.\n")).unwrap());
+    let written = limits.run(|| {
+        Converter::with_options(options.clone())
+            .from(from)
+            .resolver(&Every("Weir.\n"))
+            .convert(source.as_bytes())
+            .unwrap()
+    });
     written.unwrap().findings.iter().map(|finding| finding.code.to_string()).collect()
 }
 

@@ -108,7 +108,7 @@ fn cases_are_written_as_they_say() {
         let (written, findings) = markdown::write(&reading.document, &options).unwrap();
         let line = |finding: &obblet::findings::Finding| {
             let subject = finding.subject.as_deref().unwrap_or_default();
-            format!("{} {} {subject}", finding.severity(), finding.code)
+            format!("{} {} {subject}", finding.kind(), finding.code)
         };
         let findings: Vec<String> = findings.iter().map(line).collect();
         vec![("markdown", written), ("findings", findings.join("\n"))]

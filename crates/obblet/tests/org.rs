@@ -12,7 +12,7 @@ use beside::{Asked, Folder};
 use obblet::compare::{CompareOptions, compare};
 use obblet::document::Document;
 use obblet::findings::Findings;
-use obblet::{Format, ReadOptions, WriteOptions, convert, convert_with, read, read_with, write};
+use obblet::{Converter, Format, ReadOptions, WriteOptions, convert, read, write};
 use proptest::prelude::*;
 use std::fmt::Write as _;
 
@@ -88,7 +88,11 @@ fn cases_are_written_as_they_say() {
 /// The tree of a document with files beside it, and the findings.
 fn read_beside(source: &str, folder: &Folder) -> String {
     let options = ReadOptions::default();
-    let mut reading = read_with(source.as_bytes(), Format::Org, &options, folder).unwrap();
+    let mut reading = Converter::default()
+        .from(Format::Org)
+        .resolver(folder)
+        .read_as_it_is(source.as_bytes(), &options)
+        .unwrap();
     reading.findings.locate(&reading.map);
     format!("{}\n{}", tree_of(&reading.document), lines(&reading.findings)).trim().to_string()
 }
@@ -290,7 +294,11 @@ fn what_a_file_asks_for_is_only_asked_of_the_caller() {
     let source = "#+INCLUDE: \"../../secret\"\n#+SETUPFILE: /etc/mill\n#+BIBLIOGRAPHY: x.bib\n\
                   #+begin_src sh :exports results\ntouch /tmp/never\n#+end_src\n[[file:a.png]]";
     let options = WriteOptions::house("body").unwrap();
-    let written = convert_with(source.as_bytes(), Format::Org, &options, &asked).unwrap();
+    let written = Converter::with_options(options.clone())
+        .from(Format::Org)
+        .resolver(&asked)
+        .convert(source.as_bytes())
+        .unwrap();
     let missing = written.findings.iter().filter(|f| f.code.name() == "include-missing").count();
     assert_eq!(missing, 3, "{}", lines(&written.findings));
     assert!(asked.has("../../secret"));

@@ -8,7 +8,7 @@ mod round_trip;
 
 use beside::Folder;
 use obblet::document::Document;
-use obblet::{Format, ReadOptions, WriteOptions, read_with, write};
+use obblet::{Converter, Format, ReadOptions, WriteOptions, write};
 
 /// The works that the documents cite.
 fn works() -> Folder {
@@ -23,7 +23,12 @@ fn works() -> Folder {
 fn read_as(bytes: &[u8], format: Format, keeps_hidden: bool) -> Document {
     let mut options = ReadOptions::default().with_nodes_for_html();
     options.org.keeps_hidden = keeps_hidden;
-    read_with(bytes, format, &options, &works()).unwrap().document
+    Converter::default()
+        .from(format)
+        .resolver(&works())
+        .read_as_it_is(bytes, &options)
+        .unwrap()
+        .document
 }
 
 fn written(document: &Document, format: Format) -> Vec<u8> {

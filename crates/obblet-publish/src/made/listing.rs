@@ -151,7 +151,7 @@ pub(super) fn topics(plan: &Plan, site: &Site, target: &str) -> Result<Made, Pub
 /// its own links are right only where it is known where the web folder will be.
 pub(super) fn not_found(plan: &Plan, site: &Site) -> Result<Made, PublishError> {
     let words = words(plan);
-    let target = plan.free_name("404", plan.page_ending());
+    let target = plan.free_name("404", &plan.page_ending());
     let home = link(relative(&target, &plan.index_of("")), plan.title.as_str());
     let blocks =
         vec![heading(1, words.not_found), paragraph(words.not_found_text), paragraph(vec![home])];

@@ -30,7 +30,7 @@ pub(crate) fn moved(
             moved.insert(old, entry.target.clone());
         }
     }
-    let ending = plan.page_ending();
+    let ending = &plan.page_ending();
     for page in facts.values().flat_map(|facts| &facts.pages) {
         for former in &page.formerly {
             let Some(former) = below(former, plan.top().web.address.as_deref()) else { continue };
@@ -39,7 +39,7 @@ pub(crate) fn moved(
                 true => format!("{path}index{ending}"),
                 false => path.to_string(),
             };
-            if let Some(old) = normalised(&path).filter(|old| old.ends_with(ending)) {
+            if let Some(old) = normalised(&path).filter(|old| old.ends_with(ending.as_str())) {
                 moved.insert(old, page.target.clone());
             }
         }

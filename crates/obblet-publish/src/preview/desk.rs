@@ -12,7 +12,7 @@ use crate::{PublishOptions, inside};
 use obblet::document::Media;
 use obblet::findings::Finding;
 use obblet::house::{BUILT_IN, LimitSettings};
-use obblet::{Draft, Format, House, ReadOptions, WriteOptions, read_with, write};
+use obblet::{Additions, Converter, Draft, Format, House, ReadOptions, WriteOptions, write};
 use serde::Serialize;
 use std::collections::{BTreeMap, HashMap};
 use std::path::{Path, PathBuf};
@@ -70,7 +70,7 @@ pub(super) struct Facts {
 
 #[derive(Serialize)]
 struct FindingLine {
-    severity: String,
+    kind: String,
     message: String,
     code: String,
     line: u32,
@@ -233,7 +233,7 @@ fn show(plan: &Plan, entry: &Entry) -> Result<Shown, String> {
         target: entry.target.clone(),
         findings: findings.iter().map(line).collect(),
         text: source_text(&bytes, entry),
-        plain: plain(&bytes, entry).unwrap_or_default(),
+        plain: plain(&bytes, entry, &plan.additions).unwrap_or_default(),
         length: limits.length(&text),
         most: limits.characters,
         written: text,
@@ -264,7 +264,7 @@ fn laid_out(
 
 fn line(finding: &Finding) -> FindingLine {
     FindingLine {
-        severity: finding.severity().to_string(),
+        kind: finding.kind().to_string(),
         message: finding.message(),
         code: finding.code.to_string(),
         line: finding.position.map_or(0, |position| position.line),
@@ -282,10 +282,11 @@ fn source_text(bytes: &[u8], entry: &Entry) -> String {
 }
 
 /// The document as plain text.
-fn plain(bytes: &[u8], entry: &Entry) -> Option<String> {
+fn plain(bytes: &[u8], entry: &Entry, additions: &Additions) -> Option<String> {
     let Action::Convert(format) = entry.action else { return None };
     let read = ReadOptions::default().with_nodes_for_html();
-    let reading = read_with(bytes, format, &read, &()).ok()?;
+    let converter = Converter::default().from(format).additions(additions.clone());
+    let reading = converter.read_as_it_is(bytes, &read).ok()?;
     let written = write(&reading.document, &WriteOptions::format(Format::Text)).ok()?;
     Some(written.text().to_string())
 }

@@ -73,7 +73,7 @@
   }
 
   function tell(error) {
-    findings([{ severity: "problem", message: error.message, code: "", line: 0 }]);
+    findings([{ kind: "problem", message: error.message, code: "", line: 0 }]);
   }
 
   // The path of the page that is shown; none while the browser shows a fault of its own, which nobody may look into.
@@ -144,8 +144,8 @@
       var button = document.createElement("button");
       button.type = "button";
       var word = document.createElement("b");
-      word.className = finding.severity;
-      word.textContent = finding.severity;
+      word.className = finding.kind;
+      word.textContent = finding.kind;
       button.append(word, " " + finding.message);
       var where = document.createElement("small");
       where.textContent = [finding.file, finding.line && "line " + finding.line, finding.code].filter(Boolean).join(" · ");

@@ -223,7 +223,7 @@ impl<'t> SourceAccount<'t> {
                 Format::Latex => latex::reach_markup(text, source),
                 Format::Html => markdown::reach_references_of(text, source),
                 Format::Text => markdown::reach_list_marks(text, source),
-                Format::Word => markdown::reach_references_of(text, source),
+                Format::Word | Format::Other(_) => markdown::reach_references_of(text, source),
             }
         }
         for (part, source) in self.parts.iter().zip(&mut self.sources) {

@@ -13,31 +13,32 @@ use crate::repair::{
     UnderlinedLinks,
 };
 use std::collections::{HashSet, VecDeque};
+use std::sync::Arc;
 
 /// The passes in the order in which they help each other, with the code of what each finds.
-fn passes(house: &House) -> Vec<(Box<dyn Repair>, Code)> {
-    let mut passes: Vec<(Box<dyn Repair>, Code)> = vec![
-        (Box::new(InvisibleCharacters), Code::CharactersInvisible),
-        (Box::new(Ligatures), Code::LigaturesTyped),
-        (Box::new(LayoutTables), Code::TableForLayout),
-        (Box::new(DoubleBreaks), Code::BreaksTyped),
-        (Box::new(SceneBreaks), Code::SceneBreakTyped),
-        (Box::new(TypedLists), Code::ListTyped),
-        (Box::new(TabTables), Code::TableTyped),
-        (Box::new(TypedLeaders), Code::LeadersTyped),
+fn passes(house: &House) -> Vec<(Arc<dyn Repair>, Code)> {
+    let mut passes: Vec<(Arc<dyn Repair>, Code)> = vec![
+        (Arc::new(InvisibleCharacters), Code::CharactersInvisible),
+        (Arc::new(Ligatures), Code::LigaturesTyped),
+        (Arc::new(LayoutTables), Code::TableForLayout),
+        (Arc::new(DoubleBreaks), Code::BreaksTyped),
+        (Arc::new(SceneBreaks), Code::SceneBreakTyped),
+        (Arc::new(TypedLists), Code::ListTyped),
+        (Arc::new(TabTables), Code::TableTyped),
+        (Arc::new(TypedLeaders), Code::LeadersTyped),
     ];
     let form = house.characters.punctuation;
     if form != PunctuationForm::Kept {
-        passes.push((Box::new(Punctuation(form)), Code::QuotesUnlike));
+        passes.push((Arc::new(Punctuation(form)), Code::QuotesUnlike));
     }
     passes.extend([
-        (Box::new(UnderlinedLinks) as Box<dyn Repair>, Code::FormattingEmpty),
-        (Box::new(FormattingRepair), Code::FormattingEmpty),
-        (Box::new(DoubleSpaces), Code::SpacesDoubled),
-        (Box::new(SpacedPunctuation), Code::SpaceBeforePunctuation),
-        (Box::new(EmptyParagraphs), Code::ParagraphEmpty),
-        (Box::new(BoldHeadings), Code::HeadingTyped),
-        (Box::new(TrackingParameters), Code::AddressTracked),
+        (Arc::new(UnderlinedLinks) as Arc<dyn Repair>, Code::FormattingEmpty),
+        (Arc::new(FormattingRepair), Code::FormattingEmpty),
+        (Arc::new(DoubleSpaces), Code::SpacesDoubled),
+        (Arc::new(SpacedPunctuation), Code::SpaceBeforePunctuation),
+        (Arc::new(EmptyParagraphs), Code::ParagraphEmpty),
+        (Arc::new(BoldHeadings), Code::HeadingTyped),
+        (Arc::new(TrackingParameters), Code::AddressTracked),
     ]);
     passes
 }
@@ -113,7 +114,7 @@ fn subject_of(finding: &Finding) -> Option<CompactString> {
 pub fn mend(document: &mut Document, house: &House) -> Findings {
     let mut mended = Findings::new();
     let mut drawers = take_drawers(document);
-    let levels: (Box<dyn Repair>, Code) = (Box::new(HeadingLevels), Code::HeadingLevelJump);
+    let levels: (Arc<dyn Repair>, Code) = (Arc::new(HeadingLevels), Code::HeadingLevelJump);
     for (pass, code) in passes(house).into_iter().chain([levels]) {
         let mut found = Findings::new();
         pass.repair(document, &mut found);

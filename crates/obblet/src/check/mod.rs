@@ -4,8 +4,9 @@
 //! Nothing is asked of the network: of addresses outside only the form is looked at.
 //!
 //! ```
-//! use obblet::check::{CheckOptions, Grade, check, grade};
-//! use obblet::{Format, findings::Code};
+//! use obblet::check::{CheckOptions, check};
+//! use obblet::Format;
+//! use obblet::findings::{Code, Severity};
 //! let text = b"# Tides\n\n### Low water\n\n[here](#ebb)\n";
 //! let checked = check(text, Format::Markdown, &CheckOptions::default(), &())?;
 //! let found: Vec<(u32, Code)> = checked
@@ -15,13 +16,12 @@
 //!     .collect();
 //! assert_eq!(found[0], (3, Code::HeadingLevelJump));
 //! assert!(found.contains(&(5, Code::AnchorBroken)) && found.contains(&(5, Code::LinkTextVague)));
-//! assert_eq!(grade(Code::AnchorBroken), Grade::Error);
+//! assert_eq!(Code::AnchorBroken.severity(), Severity::Error);
 //! # Ok::<(), obblet::ReadError>(())
 //! ```
 
 mod characters;
 mod destination;
-mod grades;
 mod language;
 mod links;
 mod mending;
@@ -34,18 +34,18 @@ mod validity;
 #[cfg(test)]
 mod work_tests;
 
-pub use grades::{Grade, Topic, grade, topic};
 pub use links::NearLink;
 pub use mending::mend;
 pub use patch::{MendedSource, mend_source};
 
+use crate::additions::Additions;
 use crate::convert::{OpenedPage, read_with, refuse_unreadable};
 use crate::document::{
     Block, BlockKind, CompactString, Document, Ids, Inline, Node, SourceMap, Visit, id_of_words,
     plain_text, walk,
 };
 use crate::draft::Draft;
-use crate::findings::{Code, Findings, Severity};
+use crate::findings::{Code, FindingKind, Findings};
 use crate::format::Format;
 use crate::formats::html::dom::Dom;
 use crate::formats::{ReadError, Reading, html};
@@ -60,6 +60,8 @@ pub struct CheckOptions {
     /// The destination: what it allows, and how it spells quotation marks. The default asks nothing
     /// of either.
     pub house: House,
+    /// Readers that the program adds.
+    pub additions: Additions,
 }
 
 /// What [`check`] gives.
@@ -108,7 +110,7 @@ pub fn check(
         let facts = validity::validate(&page.text, &dom, is_page, &mut findings);
         (page.read(&dom, &read_options), Some(facts))
     } else {
-        (read_with(source, format, &read_options, resolver)?, None)
+        (read_with(source, format, &read_options, resolver, &options.additions)?, None)
     };
     let Reading { document, findings: read, map, .. } = reading;
     let mut subject = Subject {
@@ -162,8 +164,8 @@ impl Subject<'_> {
         if self.format == Format::Html {
             return;
         }
-        let is_wrong = |severity: Severity| matches!(severity, Severity::Problem | Severity::Lost);
-        for finding in read.iter().filter(|finding| is_wrong(finding.severity())) {
+        let is_wrong = |kind: FindingKind| matches!(kind, FindingKind::Problem | FindingKind::Lost);
+        for finding in read.iter().filter(|finding| is_wrong(finding.kind())) {
             // Gaps between levels are looked for in all formats alike.
             if finding.code != Code::HeadingLevelJump {
                 self.findings.take(finding.clone());

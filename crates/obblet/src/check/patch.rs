@@ -2,10 +2,11 @@
 //! all else stays as it was typed.
 
 use super::mending::mend;
+use crate::additions::Additions;
 use crate::compare::{CompareOptions, compare};
 use crate::convert::{read_with, write};
 use crate::document::{Block, BlockKind, Document, Inline, Metadata, SourceMap, walk_inlines_mut};
-use crate::findings::{Finding, Severity};
+use crate::findings::{Finding, FindingKind};
 use crate::format::Format;
 use crate::formats::ReadError;
 use crate::house::House;
@@ -65,7 +66,8 @@ pub fn mend_source(
     // In others it is not known where blocks end.
     let has_ends = matches!(format, Format::Markdown | Format::Org | Format::Text);
     let Some(line_end) = line_end(source).filter(|_| has_ends) else { return Ok(None) };
-    let reading = read_with(source, format, &house.read_options(), resolver)?;
+    let none = Additions::new();
+    let reading = read_with(source, format, &house.read_options(), resolver, &none)?;
     let Some(text) = own_text(&reading.map) else { return Ok(None) };
     let document = reading.document;
     let mut mended = document.clone();
@@ -76,7 +78,7 @@ pub fn mend_source(
     let maker = Maker { document: &document, text: &text, format, house };
     let changes = maker.changes(mended);
     let held = held(&document, changes, &text, |text| {
-        read_with(text.as_bytes(), format, &house.read_options(), resolver)
+        read_with(text.as_bytes(), format, &house.read_options(), resolver, &none)
             .map(|reading| reading.document)
             .ok()
     });
@@ -187,7 +189,7 @@ impl Maker<'_> {
         house.page.extent = crate::house::Extent::Body;
         let options = WriteOptions { house, ..WriteOptions::format(self.format) };
         let made = write(&part, &options).ok()?;
-        if made.findings.iter().any(|finding| finding.severity() == Severity::Lost) {
+        if made.findings.iter().any(|finding| finding.kind() == FindingKind::Lost) {
             return None;
         }
         let (body, _) = made.text().split_once(END)?;

@@ -51,6 +51,7 @@ impl From<BlockKind> for Block {
 /// Every kind of block a document can hold.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
+#[non_exhaustive]
 pub enum BlockKind {
     /// Running text.
     Paragraph(Vec<Inline>),

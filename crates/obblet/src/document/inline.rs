@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 /// Every kind of inline a document can hold.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 #[serde(rename_all = "kebab-case")]
+#[non_exhaustive]
 pub enum Inline {
     /// Characters as they are to be read. A tab is a tab; a newline never stands here.
     Text(CompactString),

@@ -1,281 +1,159 @@
-//! The codes of all findings, with their severity and their words.
+//! The codes of all findings: what can be asked of one.
 
-use super::Weight;
-use super::table::TABLE;
+use super::{Code, FindingKind, Severity, Topic, Weight};
 use serde::Serialize;
 use std::fmt;
+use std::str::FromStr;
 
-/// What sort of finding it is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord, Serialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Severity {
-    /// Something in the source is not in the output.
-    Lost,
-    /// Something is in the output in another form.
-    Changed,
-    /// Something was mended.
-    Repaired,
-    /// Something is wrong with the source; nothing was lost.
-    Problem,
+/// Makes of the rows of `table.rs` the enum of all codes, and what is said of each.
+macro_rules! codes {
+    ($($code:ident = $name:literal, $kind:ident, $severity:ident, $weight:ident, $topic:ident {
+        $message:literal $explanation:literal $mending:literal
+    })*) => {
+        /// What happened. Names are stable: a script may rely on them.
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
+        #[non_exhaustive]
+        pub enum Code {
+            $(#[doc = $message] $code,)*
+            /// A code of somebody else's, for readers, writers and repair passes of their own.
+            Other(&'static CodeFacts),
+        }
+
+        impl Code {
+            /// All codes of Obblet's own, in their order.
+            pub fn all() -> impl Iterator<Item = Self> {
+                [$(Self::$code),*].into_iter()
+            }
+
+            /// What is said of it.
+            #[must_use]
+            pub fn facts(self) -> &'static CodeFacts {
+                match self {
+                    $(Self::$code => &CodeFacts {
+                        name: $name,
+                        kind: FindingKind::$kind,
+                        severity: Severity::$severity,
+                        weight: Weight::$weight,
+                        topic: Topic::$topic,
+                        message: $message,
+                        explanation: $explanation,
+                        mending: $mending,
+                    },)*
+                    Self::Other(facts) => facts,
+                }
+            }
+        }
+    };
 }
+pub(super) use codes;
 
-impl fmt::Display for Severity {
-    fn fmt(&self, out: &mut fmt::Formatter<'_>) -> fmt::Result {
-        out.write_str(match self {
-            Self::Lost => "lost",
-            Self::Changed => "changed",
-            Self::Repaired => "repaired",
-            Self::Problem => "problem",
-        })
-    }
-}
-
-/// What happened. Names are stable: a script may rely on them.
+/// What is said of a code. A program that adds readers, writers or repair passes makes codes of its own:
+///
+/// ```
+/// use obblet::findings::{Code, CodeFacts, Findings, FindingKind, Severity, Topic, Weight};
+/// static GAUGE_UNREAD: CodeFacts = CodeFacts {
+///     name: "gauge-unread",
+///     kind: FindingKind::Lost,
+///     severity: Severity::Warning,
+///     weight: Weight::Content,
+///     topic: Topic::Source,
+///     message: "the reading of the gauge “{}” was left out",
+///     explanation: "Gauges that are being cleaned give no readings.",
+///     mending: "Read the gauge by hand.",
+/// };
+/// let mut findings = Findings::new();
+/// findings.add_about(Code::Other(&GAUGE_UNREAD), "north", None);
+/// let line = findings.iter().next().map(|finding| finding.line("log.csv"));
+/// let wanted = "log.csv: lost: the reading of the gauge “north” was left out [gauge-unread]";
+/// assert_eq!(line.as_deref(), Some(wanted));
+/// ```
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-#[non_exhaustive]
-#[allow(missing_docs, reason = "each is explained by its message in the table below")]
-pub enum Code {
-    // Any source.
-    BytesReplaced,
-    NestingTooDeep,
-    SourceEmpty,
-    TextAdded,
-    TextMoved,
-    TextAfterEnd,
-    TextUnaccounted,
-    // Markdown.
-    ContainerUnclosed,
-    ExpansionLimit,
-    FenceUnclosed,
-    FrontMatterBroken,
-    HeadingLevelJump,
-    LinkDefinitionDuplicate,
-    LinkDefinitionMissing,
-    NoteLabelDuplicate,
-    NoteLabelMissing,
-    NoteUnused,
-    TableCellsSurplus,
-    TableTooWide,
-    // Word.
-    ChangesAccepted,
-    ChangesRejected,
-    ChartRedrawn,
-    CommentMissing,
-    DiagramAsList,
-    ElementUnknown,
-    EquationFlattened,
-    FieldFlattened,
-    FieldUnclosed,
-    LooksNotRead,
-    NoteMissing,
-    NumberingMissing,
-    ObjectNotCarried,
-    PartMissing,
-    PartNotRead,
-    PictureKindUnusual,
-    PictureMissing,
-    PictureCleaned,
-    PictureRefused,
-    RelationMissing,
-    XmlBroken,
-    // LaTeX.
-    BlockInLine,
-    BibliographyBroken,
-    BoxUnshown,
-    CitationMissing,
-    CommandSkipped,
-    CommandUnknown,
-    DateImpossible,
-    DateUnknown,
-    DrawingAsSource,
-    EnvironmentUnknown,
-    GroupUnclosed,
-    GroupUnopened,
-    IncludeCircular,
-    IncludeMissing,
-    LayoutNotKept,
-    MacroCircular,
-    MacroKept,
-    MacroLimit,
-    MacroMismatch,
-    PageReferenceAsNumber,
-    ReferenceMissing,
-    // Org.
-    BlockUnclosed,
-    BlockUnopened,
-    CitationStyleDropped,
-    CodeNotRun,
-    DrawnTableAsText,
-    EmphasisDropped,
-    FormatAsHtml,
-    KeywordKept,
-    KeywordMisplaced,
-    KeywordUnknown,
-    LinkUnwrapped,
-    MacroUnknown,
-    NotPublished,
-    SearchInFileDropped,
-    SettingNotKept,
-    // Plain text.
-    TextTakenFor,
-    // Writing Word.
-    ControlDropped,
-    PictureLinked,
-    // Writing Markdown.
-    EndnoteAsFootnote,
-    ListSpacingChanged,
-    ListsJoined,
-    MarkupAmbiguous,
-    NumberAsText,
-    NumberFormChanged,
-    WhiteSpaceChanged,
-    // HTML.
-    AddressBroken,
-    AddressUnsafe,
-    AlternativeMissing,
-    AttributeDropped,
-    CountingPictureDropped,
-    ElementDropped,
-    ElementUnwrapped,
-    ForeignMarkupLost,
-    FormulaAsSource,
-    FormulaBroken,
-    FormulaCommandUnknown,
-    FormulaUnbalanced,
-    HeadingLevelLowered,
-    HeadingLevelRaised,
-    HiddenDropped,
-    HtmlRepaired,
-    LooksDropped,
-    IdDuplicate,
-    NodeChanged,
-    NodeNotCarried,
-    NumberPatternLost,
-    StyleDropped,
-    // Repairs.
-    AddressRepaired,
-    BoldHeadingMade,
-    BreaksRepaired,
-    CharactersRepaired,
-    ClassDropped,
-    EmptyRemoved,
-    FormattingRepaired,
-    HeadingLowered,
-    IdDropped,
-    LayoutTableUnwrapped,
-    LeadersRepaired,
-    PageFrameDropped,
-    PunctuationRepaired,
-    SceneBreakMade,
-    SpacesRepaired,
-    TabTableMade,
-    TypedListMade,
-    // Houses.
-    AddressNotAllowed,
-    AttributeNotAllowed,
-    ElementNotAllowed,
-    PictureConverted,
-    PictureDropped,
-    PictureNotConverted,
-    PictureNotTakenIn,
-    RuleApplied,
-    RuleNotApplied,
-    RuleTooCostly,
-    RuleWrong,
-    StyleNotInlined,
-    TooLong,
-    // Folders.
-    AnchorBroken,
-    BoundContentsList,
-    BoundMetadata,
-    BoundStyleDiffers,
-    BoundWorkDiffers,
-    LinkBroken,
-    // Checks.
-    AddressLocal,
-    AddressMalformed,
-    AddressRunsCode,
-    AddressTracked,
-    AttributeMissing,
-    AttributeObsolete,
-    AttributeUnknown,
-    AttributeWrong,
-    BreaksTyped,
-    CapitalsTyped,
-    CharactersControl,
-    CharactersInvisible,
-    ColourAlone,
-    DashesMixed,
-    DoctypeMissing,
-    ElementIncomplete,
-    ElementMisplaced,
-    ElementNotHtml,
-    ElementObsolete,
-    FormattingEmpty,
-    HeadingEmpty,
-    HeadingTyped,
-    HeadingsMissing,
-    HtmlSyntax,
-    IdReferenceBroken,
-    IdRepeated,
-    LanguageMissing,
-    LanguageWrong,
-    LeadersTyped,
-    LigaturesTyped,
-    LinkTextEmpty,
-    LinkTextIsAddress,
-    LinkTextRepeated,
-    LinkTextVague,
-    ListTyped,
-    ParagraphEmpty,
-    PictureDescribedByName,
-    PictureDescriptionLong,
-    PictureFileMissing,
-    PictureUndescribed,
-    QuotesUnlike,
-    SceneBreakTyped,
-    SpaceBeforePunctuation,
-    SpacesDoubled,
-    TabindexPositive,
-    TableForLayout,
-    TableGridWrong,
-    TableHeadMissing,
-    TableRowsUneven,
-    TableTyped,
-    TextMisplaced,
-    TextMisread,
-    TitleMissing,
-    TopHeadingRepeated,
-    WordRepeated,
+pub struct CodeFacts {
+    /// The stable name, for example `fence-unclosed`.
+    pub name: &'static str,
+    /// What happened.
+    pub kind: FindingKind,
+    /// How heavy it is when a document is checked.
+    pub severity: Severity,
+    /// How much it matters in a conversion.
+    pub weight: Weight,
+    /// What it is about.
+    pub topic: Topic,
+    /// What happened, in words; `{}` stands for what it happened to.
+    pub message: &'static str,
+    /// A paragraph on what this means.
+    pub explanation: &'static str,
+    /// What one can do about it, in a sentence or two.
+    pub mending: &'static str,
 }
 
 impl Code {
-    /// All codes, in the order of the enum.
-    pub fn all() -> impl Iterator<Item = Self> {
-        TABLE.iter().map(|row| row.0)
-    }
-
-    fn row(self) -> &'static (Self, &'static str, Severity, Weight, &'static str) {
-        // A test makes sure that the table has every code at its own index.
-        &TABLE[self as usize]
-    }
-
     /// The stable name, for example `fence-unclosed`.
     #[must_use]
     pub fn name(self) -> &'static str {
-        self.row().1
+        self.facts().name
     }
 
-    /// The severity of every finding with this code.
+    /// What happened.
+    #[must_use]
+    pub fn kind(self) -> FindingKind {
+        self.facts().kind
+    }
+
+    /// How heavy findings with this code are when a document is checked.
     #[must_use]
     pub fn severity(self) -> Severity {
-        self.row().2
+        self.facts().severity
     }
 
     /// How much findings with this code matter, where what they are about does not say.
     #[must_use]
     pub fn weight(self) -> Weight {
-        self.row().3
+        self.facts().weight
+    }
+
+    /// What findings with this code are about when a document is checked.
+    #[must_use]
+    pub fn topic(self) -> Topic {
+        self.facts().topic
+    }
+
+    /// The words, with `{}` where the subject goes.
+    #[must_use]
+    pub fn message(self) -> &'static str {
+        self.facts().message
+    }
+
+    /// A paragraph on what this means.
+    #[must_use]
+    pub fn explanation(self) -> &'static str {
+        self.facts().explanation
+    }
+
+    /// What one can do about it, in a sentence or two.
+    #[must_use]
+    pub fn mending(self) -> &'static str {
+        self.facts().mending
+    }
+
+    /// The code of this name.
+    ///
+    /// ```
+    /// use obblet::findings::Code;
+    /// assert_eq!(Code::of_name("fence-unclosed"), Some(Code::FenceUnclosed));
+    /// ```
+    #[must_use]
+    pub fn of_name(name: &str) -> Option<Self> {
+        Self::all().find(|code| code.name() == name)
+    }
+
+    /// The code whose name is most like this one, when any is.
+    #[must_use]
+    pub fn nearest(name: &str) -> Option<Self> {
+        let likeness = |code: &Self| strsim::jaro_winkler(code.name(), name);
+        Self::all()
+            .max_by(|one, two| likeness(one).total_cmp(&likeness(two)))
+            .filter(|code| likeness(code) > 0.8)
     }
 
     /// Whether it is the subject of a finding with this code that says what was lost or changed.
@@ -308,13 +186,18 @@ impl Code {
             Self::FieldFlattened,
             Self::NotPublished,
         ];
-        self.severity() == Severity::Lost && !self.is_about_constructs() || changes.contains(&self)
+        self.kind() == FindingKind::Lost && !self.is_about_constructs() || changes.contains(&self)
     }
+}
 
-    /// The words, with `{}` where the subject goes.
-    #[must_use]
-    pub fn message(self) -> &'static str {
-        self.row().4
+impl FromStr for Code {
+    type Err = String;
+
+    fn from_str(name: &str) -> Result<Self, Self::Err> {
+        Self::of_name(name).ok_or_else(|| match Self::nearest(name) {
+            Some(nearest) => format!("there is no such code; did you mean {nearest}?"),
+            None => "there is no such code; --explain all prints all codes".to_string(),
+        })
     }
 }
 
@@ -335,14 +218,14 @@ mod tests {
     use super::*;
 
     #[test]
-    fn the_table_has_every_code_at_its_own_index_under_its_own_name() {
-        for (index, (code, name, _, _, message)) in TABLE.iter().enumerate() {
-            assert_eq!(*code as usize, index, "{name}");
-            let variant: String = name.split('-').map(capitalised).collect();
+    fn rows_are_named_and_worded_alike() {
+        for code in Code::all() {
+            let variant: String = code.name().split('-').map(capitalised).collect();
             assert_eq!(format!("{code:?}"), variant);
-            assert!(!message.ends_with('.'), "{name}: messages are not sentences");
+            assert_eq!(Code::of_name(code.name()), Some(code), "no name comes twice");
+            assert!(!code.message().ends_with('.'), "{code}: messages are not sentences");
+            assert!(code.explanation().ends_with('.') && code.mending().ends_with('.'), "{code}");
         }
-        assert_eq!(TABLE.len(), Code::WordRepeated as usize + 1, "the last code of the enum");
     }
 
     fn capitalised(word: &str) -> String {

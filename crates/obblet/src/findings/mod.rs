@@ -7,15 +7,21 @@
 mod account;
 mod codes;
 mod constructs;
-mod explained;
 mod explanations;
+mod kind;
+mod severity;
 mod table;
+mod topic;
 mod weights;
 
 pub use account::Account;
-pub use codes::{Code, Severity};
+pub use codes::CodeFacts;
 pub use constructs::Construct;
 pub(crate) use constructs::OTHER_AUDIENCES;
+pub use kind::FindingKind;
+pub use severity::Severity;
+pub use table::Code;
+pub use topic::Topic;
 pub use weights::Weight;
 
 use crate::source::{CompactString, Place, Position, SourceMap, positions_in};
@@ -64,8 +70,8 @@ fn is_zero(words: &u64) -> bool {
 impl Finding {
     /// Whether something was lost, changed, repaired, or is a problem of the source.
     #[must_use]
-    pub fn severity(&self) -> Severity {
-        self.code.severity()
+    pub fn kind(&self) -> FindingKind {
+        self.code.kind()
     }
 
     /// What it is about, where the code leaves that open.
@@ -83,7 +89,7 @@ impl Finding {
 
     /// Whether it may be about words that were left out.
     fn leaves_out(&self) -> bool {
-        let is_lost = self.severity() == Severity::Lost;
+        let is_lost = self.kind() == FindingKind::Lost;
         self.code.leaves_out() || is_lost && self.weight() == Weight::Content
     }
 
@@ -123,7 +129,7 @@ impl fmt::Display for Line<'_> {
         if let Some(position) = finding.position {
             write!(out, "{}:{}:", position.line, position.column)?;
         }
-        write!(out, " {}: {} [{}]", finding.severity(), finding.message(), finding.code)
+        write!(out, " {}: {} [{}]", finding.kind(), finding.message(), finding.code)
     }
 }
 
@@ -240,7 +246,7 @@ impl Findings {
     pub(crate) fn explains_notes(&mut self, words: u64) -> bool {
         let is_note = |finding: &&mut Finding| {
             let name = finding.construct().map_or("", Construct::name);
-            finding.severity() == Severity::Lost && matches!(name, "comment" | "note" | "note-mark")
+            finding.kind() == FindingKind::Lost && matches!(name, "comment" | "note" | "note-mark")
         };
         let found = self.list.iter_mut().find(is_note);
         found.map(|finding| finding.words += words).is_some()
@@ -293,7 +299,7 @@ impl Findings {
     fn join_equal(&mut self) {
         self.list.dedup_by(|later, first| {
             // What was mended or changed twice in one place is two things.
-            let is_fault = matches!(later.severity(), Severity::Lost | Severity::Problem);
+            let is_fault = matches!(later.kind(), FindingKind::Lost | FindingKind::Problem);
             let is_same = later.place.is_some()
                 && is_fault
                 && (later.code, later.place, later.also) == (first.code, first.place, first.also)

@@ -1,5 +1,6 @@
 //! Why a source could not be read, or a document not be written.
 
+use crate::format::Format;
 use thiserror::Error;
 
 /// The most bytes a part may unpack to.
@@ -26,6 +27,12 @@ pub enum ReadError {
         /// What to do.
         advice: &'static str,
     },
+    /// Nobody brought a reader for this format.
+    #[error("there is no reader for {0}")]
+    NoReader(Format),
+    /// What a reader of somebody else's says.
+    #[error("{0}")]
+    Other(Box<dyn std::error::Error + Send + Sync>),
 }
 
 /// Why a document could not be written.
@@ -47,6 +54,12 @@ pub enum WriteError {
     /// A page could not be laid out.
     #[error("the page cannot be laid out: {0}")]
     Layout(String),
+    /// Nobody brought a writer for this format.
+    #[error("there is no writer for {0}")]
+    NoWriter(Format),
+    /// What a writer of somebody else's says.
+    #[error("{0}")]
+    Other(Box<dyn std::error::Error + Send + Sync>),
     /// The house names a file that is not among its files.
     #[error("the house names the file {0}, which was not given")]
     FileMissing(String),

@@ -40,6 +40,7 @@ use crate::formats::word::{WordReadOptions, WordWriteOptions};
 use crate::formats::{ReadOptions, WriteError};
 use crate::repair::{Punctuation, PunctuationForm, Repairs};
 use error::{nearest, no_such_setting, wrong_value};
+use std::sync::Arc;
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
@@ -223,7 +224,7 @@ impl House {
         }
         let mut passes = Repairs::none();
         if punctuation != PunctuationForm::Kept {
-            passes.push(Box::new(Punctuation(punctuation)));
+            passes.push(Arc::new(Punctuation(punctuation)));
         }
         passes
     }

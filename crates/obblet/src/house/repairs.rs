@@ -9,6 +9,7 @@ use crate::repair::{
     UnusedClasses,
 };
 use serde::Serialize;
+use std::sync::Arc;
 
 /// Which repair passes run, and on what.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize)]
@@ -68,36 +69,36 @@ impl RepairSettings {
     /// it is spelled.
     pub(super) fn passes(&self, punctuation: PunctuationForm) -> Repairs {
         let mut passes = Repairs::none();
-        let mut add = |is_on: bool, pass: Box<dyn Repair>| {
+        let mut add = |is_on: bool, pass: Arc<dyn Repair>| {
             if is_on {
                 passes.push(pass);
             }
         };
-        add(self.invisible_characters, Box::new(InvisibleCharacters));
-        add(self.ligatures, Box::new(Ligatures));
+        add(self.invisible_characters, Arc::new(InvisibleCharacters));
+        add(self.ligatures, Arc::new(Ligatures));
         // What was there for a class alone stands in the way of what follows.
-        add(self.unused_classes, Box::new(UnusedClasses));
-        add(self.layout_tables, Box::new(LayoutTables));
-        add(self.double_breaks, Box::new(DoubleBreaks));
-        add(self.manual_breaks, Box::new(ManualBreaks));
-        add(self.signature_lines, Box::new(SignatureLines));
-        add(self.scene_breaks, Box::new(SceneBreaks));
-        add(self.typed_lists, Box::new(TypedLists));
-        add(self.tab_tables, Box::new(TabTables));
-        add(self.typed_leaders, Box::new(TypedLeaders));
+        add(self.unused_classes, Arc::new(UnusedClasses));
+        add(self.layout_tables, Arc::new(LayoutTables));
+        add(self.double_breaks, Arc::new(DoubleBreaks));
+        add(self.manual_breaks, Arc::new(ManualBreaks));
+        add(self.signature_lines, Arc::new(SignatureLines));
+        add(self.scene_breaks, Arc::new(SceneBreaks));
+        add(self.typed_lists, Arc::new(TypedLists));
+        add(self.tab_tables, Arc::new(TabTables));
+        add(self.typed_leaders, Arc::new(TypedLeaders));
         let is_spelled = punctuation != PunctuationForm::Kept;
-        add(is_spelled, Box::new(Punctuation(punctuation)));
-        add(self.underlined_links, Box::new(UnderlinedLinks));
-        add(self.duplicate_ids, Box::new(DuplicateIds));
-        add(self.formatting, Box::new(FormattingRepair));
-        add(self.double_spaces, Box::new(DoubleSpaces));
-        add(self.spaced_punctuation, Box::new(SpacedPunctuation));
-        add(self.empty_paragraphs, Box::new(EmptyParagraphs));
-        add(self.bold_headings, Box::new(BoldHeadings));
-        add(self.heading_levels, Box::new(HeadingLevels));
-        add(self.one_top_heading, Box::new(OneTopHeading));
-        add(self.redirects, Box::new(Redirects));
-        add(self.tracking_parameters, Box::new(TrackingParameters));
+        add(is_spelled, Arc::new(Punctuation(punctuation)));
+        add(self.underlined_links, Arc::new(UnderlinedLinks));
+        add(self.duplicate_ids, Arc::new(DuplicateIds));
+        add(self.formatting, Arc::new(FormattingRepair));
+        add(self.double_spaces, Arc::new(DoubleSpaces));
+        add(self.spaced_punctuation, Arc::new(SpacedPunctuation));
+        add(self.empty_paragraphs, Arc::new(EmptyParagraphs));
+        add(self.bold_headings, Arc::new(BoldHeadings));
+        add(self.heading_levels, Arc::new(HeadingLevels));
+        add(self.one_top_heading, Arc::new(OneTopHeading));
+        add(self.redirects, Arc::new(Redirects));
+        add(self.tracking_parameters, Arc::new(TrackingParameters));
         passes
     }
 }

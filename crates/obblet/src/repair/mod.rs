@@ -1,7 +1,8 @@
 //! Repair passes: one cleaning step each over a document, between reading and writing.
 //!
 //! A pass says with a finding what it repaired, and finds nothing more to do the second time. A
-//! house turns passes on and off by their names; a program adds passes of its own.
+//! house turns passes on and off by their names; a program adds passes of its own
+//! ([`Additions`](crate::Additions)).
 //!
 //! ```
 //! use obblet::document::{Document, build::*};
@@ -66,16 +67,17 @@ pub use unused_classes::UnusedClasses;
 use crate::document::Document;
 use crate::findings::Findings;
 use std::fmt::Debug;
+use std::sync::Arc;
 
 /// One cleaning step.
-pub trait Repair: Debug {
+pub trait Repair: Debug + Send + Sync {
     /// Repairs a document. What was changed is told; a second call changes nothing.
     fn repair(&self, document: &mut Document, findings: &mut Findings);
 }
 
 /// Passes in the order in which they run.
 #[derive(Debug, Default)]
-pub struct Repairs(Vec<Box<dyn Repair>>);
+pub struct Repairs(Vec<Arc<dyn Repair>>);
 
 impl Repairs {
     /// No passes.
@@ -84,22 +86,12 @@ impl Repairs {
         Self::default()
     }
 
-    /// The same passes with one more before them.
-    #[must_use]
-    pub fn with_first(mut self, pass: impl Repair + 'static) -> Self {
-        self.0.insert(0, Box::new(pass));
-        self
-    }
-
-    /// The same passes with one more behind them.
-    #[must_use]
-    pub fn with_last(mut self, pass: impl Repair + 'static) -> Self {
-        self.0.push(Box::new(pass));
-        self
-    }
-
-    pub(crate) fn push(&mut self, pass: Box<dyn Repair>) {
+    pub(crate) fn push(&mut self, pass: Arc<dyn Repair>) {
         self.0.push(pass);
+    }
+
+    pub(crate) fn append(&mut self, mut passes: Self) {
+        self.0.append(&mut passes.0);
     }
 
     /// True when nothing would be done.

@@ -1,7 +1,7 @@
 //! The page that shows how constructs fare between formats.
 
 use obblet::Format;
-use obblet::findings::{Finding, Severity};
+use obblet::findings::{Finding, FindingKind};
 use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
@@ -16,10 +16,10 @@ pub(crate) enum Fate {
 impl Fate {
     /// By the worst of what is said.
     pub(crate) fn of(said: &[Finding]) -> Self {
-        let has = |severity: Severity| said.iter().any(|finding| finding.severity() == severity);
-        if has(Severity::Lost) {
+        let has = |kind: FindingKind| said.iter().any(|finding| finding.kind() == kind);
+        if has(FindingKind::Lost) {
             Self::Lost
-        } else if has(Severity::Changed) || has(Severity::Repaired) {
+        } else if has(FindingKind::Changed) || has(FindingKind::Repaired) {
             Self::Changed
         } else {
             Self::Kept
@@ -37,8 +37,8 @@ impl Fate {
 
 /// What is said of all that is lost, in words; of what is changed, where nothing is lost.
 pub(crate) fn reason(said: &[Finding]) -> String {
-    let has_lost = said.iter().any(|finding| finding.severity() == Severity::Lost);
-    let told = said.iter().filter(|finding| !has_lost || finding.severity() == Severity::Lost);
+    let has_lost = said.iter().any(|finding| finding.kind() == FindingKind::Lost);
+    let told = said.iter().filter(|finding| !has_lost || finding.kind() == FindingKind::Lost);
     let mut words: Vec<String> =
         told.map(|finding| Finding { count: 1, ..finding.clone() }.message()).collect();
     words.dedup();

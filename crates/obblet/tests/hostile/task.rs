@@ -3,7 +3,7 @@
 use crate::kind::Kind;
 use obblet::check::{CheckOptions, check};
 use obblet::compare::{CompareOptions, compare};
-use obblet::{Format, House, ReadOptions, Resolver, WriteOptions, convert_with, read_with};
+use obblet::{Converter, Format, House, ReadOptions, Resolver, WriteOptions};
 use std::fmt;
 
 #[derive(Clone, Copy)]
@@ -54,7 +54,10 @@ impl Task {
     pub(crate) fn run(self, kind: &Kind, source: &[u8]) -> usize {
         let beside = Beside(&kind.beside);
         let written = |options: &WriteOptions| {
-            let written = convert_with(source, kind.format, options, &beside);
+            let written = Converter::with_options(options.clone())
+                .from(kind.format)
+                .resolver(&beside)
+                .convert(source);
             written.map_or(0, |written| written.bytes.len())
         };
         match self {
@@ -74,7 +77,12 @@ impl Task {
 }
 
 fn compared(kind: &Kind, source: &[u8], beside: &Beside<'_>) -> usize {
-    let read = |source: &[u8]| read_with(source, kind.format, &ReadOptions::default(), beside);
+    let read = |source: &[u8]| {
+        Converter::default()
+            .from(kind.format)
+            .resolver(beside)
+            .read_as_it_is(source, &ReadOptions::default())
+    };
     let mut more = source.to_vec();
     if kind.format != Format::Word {
         more.extend_from_slice(b"\n\nweir\n");

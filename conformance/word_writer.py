@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Writes Word files and holds them against independent checkers and against their sources.
 
-    check-word-writer.py OBBLET FOLDER SOURCE…
+    word_writer.py OBBLET FOLDER SOURCE…
 
 Each source, in any format, is written as a Word file by way of nothing, and one in Word by way of HTML too.
 Every written file must pass openxml-audit with no error, load in python-docx, and compare as its source does
@@ -171,7 +171,7 @@ def main():
             wrong += 1
             print(f"{source}: {line}")
     if not sources:
-        sys.exit("check-word-writer: no sources")
+        sys.exit("word_writer: no sources")
     for line in check_pattern(obblet, folder):
         wrong += 1
         print(f"pattern: {line}")

@@ -1,6 +1,6 @@
 // Opens every page of a published folder from the disk, as a reader would:
 //
-//   node scripts/check-site.mjs CHROMIUM FOLDER [WORD]
+//   node conformance/site.mjs CHROMIUM FOLDER [WORD]
 //
 // No violation of serious or critical rank (axe-core), light and dark; nothing wider than a screen of
 // 360 pixels; no request to anywhere else; readable without JavaScript; and the search box finds WORD.

@@ -3,7 +3,7 @@
 
     make-word-samples.py FOLDER
 
-They are made from their XML, so that each says exactly what it says; `check-word.py` holds what the
+They are made from their XML, so that each says exactly what it says; `word.py` holds what the
 reader makes of them against counts of its own.
 """
 

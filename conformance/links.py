@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Checks that every link between pages of a web folder leads somewhere, and every picture is there.
 
-    python3 scripts/check-links.py FOLDER…
+    python3 conformance/links.py FOLDER…
 
 Links to other hosts are left alone. Exits with 1 when anything is broken.
 """

@@ -1,6 +1,6 @@
 // Works with the preview as an editor would:
 //
-//   node scripts/check-preview.mjs OBBLET CHROMIUM FOLDER
+//   node conformance/preview.mjs OBBLET CHROMIUM FOLDER
 //
 // FOLDER is a copy of the demo that may be changed.
 import { spawn } from "node:child_process";

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Holds what Obblet writes of hostile sources against a real browser: nothing may run.
 
-    check-harmless.py OBBLET CHROMIUM WORK_FOLDER
+    harmless.py OBBLET CHROMIUM WORK_FOLDER
 
 Every injection of crates/obblet/tests/fixtures/injections.json goes in as Markdown, as HTML (written
 as a body, a page, a page with its looks and XHTML), as LaTeX (text, code, the words of a formula, a
@@ -224,10 +224,10 @@ CONTROLS = [
 ]
 suspects = [(name, found) for name, text in frames if (found := seen_by_others(text))]
 for name, found in suspects:
-    print(f"check-harmless: another parser sees {found[0]}: {name}", file=sys.stderr)
+    print(f"harmless: another parser sees {found[0]}: {name}", file=sys.stderr)
 blind = [name for name, text in CONTROLS if not seen_by_others(text)]
 if blind:
-    sys.exit(f"check-harmless: the other parsers are blind to {blind}")
+    sys.exit(f"harmless: the other parsers are blind to {blind}")
 # More frames in one page take a browser longer than it is given.
 MOST_FRAMES = 200
 
@@ -289,7 +289,7 @@ def ran_in_browser(frames):
     done = subprocess.run(command, capture_output=True, timeout=300, check=False)
     seen = done.stdout.decode("utf-8", "replace")
     if "RAN [" not in seen:
-        sys.exit(f"check-harmless: the browser did not finish: {seen[:500]}")
+        sys.exit(f"harmless: the browser did not finish: {seen[:500]}")
     return {frames[number][0] for number in json.loads(seen.split("RAN ", 1)[1].split(" END", 1)[0])}
 
 
@@ -300,7 +300,7 @@ def ran_of(frames):
         ran = ran_in_browser(frames[start : start + MOST_FRAMES] + CONTROLS)
         missed = [name for name, _ in CONTROLS if name not in ran]
         if missed:
-            sys.exit(f"check-harmless: the check is blind to {missed}")
+            sys.exit(f"harmless: the check is blind to {missed}")
         found |= ran - {name for name, _ in CONTROLS}
     return found
 
@@ -319,7 +319,7 @@ shown, groups = together([frame for frame in frames if 'http-equiv="refresh"' no
 harmful = ran_of(shown)
 harmful |= ran_of([frame for name in sorted(harmful & groups.keys()) for frame in groups[name]])
 for name in sorted(harmful):
-    print(f"check-harmless: this ran: {name}", file=sys.stderr)
+    print(f"harmless: this ran: {name}", file=sys.stderr)
 parsers = 2 if lxml_html is not None else 1
 print(f"{len(frames)} results in {len(shown)} frames of a browser, {len(harmful)} of them ran something; {parsers} other parsers see "
       f"something that could run in {len(suspects)}")

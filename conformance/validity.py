@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Holds Obblet's checker of HTML against the Nu checker, page by page.
 
-    check-validity.py OBBLET NU_JAR SNIPPETS FOLDER... [--least SHARE]
+    validity.py OBBLET NU_JAR SNIPPETS FOLDER... [--least SHARE]
 
 SNIPPETS is the list of pieces that the tests are about; each FOLDER holds more pages, and of each of
 these a copy is broken in one way. States on how many pages both say the same, how many errors were missed,
@@ -73,7 +73,7 @@ def our_errors(obblet, folder):
     found = {}
     for file in json.loads(done.stdout)["files"]:
         for finding in file["findings"]:
-            if finding["grade"] == "error":
+            if finding["severity"] == "error":
                 found.setdefault(pathlib.Path(file["file"]).name, finding["message"])
     return found
 

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Publishes a folder in every built-in house, and holds what comes out to what the house promises.
 
-    check-houses.py OBBLET FOLDER OUTPUT
+    houses.py OBBLET FOLDER OUTPUT
 
 Bodies are put into pages, so that a checker of pages can look at them too.
 """

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Holds what the reader makes of Word files against counts of its own over their XML.
 
-    check-word.py OBBLET OUTPUT FILE...
+    word.py OBBLET OUTPUT FILE...
 
 Of each file, in the houses page, body, looks and filing: it is read without an error; every visible
 word is in the output, in the same order; headings, list items, tables, cells, links, pictures and

@@ -1,5 +1,5 @@
 #!/usr/bin/env python3
-"""Holds LaTeX against TeX itself: check-latex.py OBBLET OUTPUT SOURCE...
+"""Holds LaTeX against TeX itself: latex.py OBBLET OUTPUT SOURCE...
 
 Each source is compiled, and every number that TeX wrote down for a label is looked up in the page that
 Obblet makes of it. Each source in any format is written as LaTeX, and that compiles in both engines

@@ -1,7 +1,7 @@
 #!/usr/bin/env python3
 """Lists every element name in Word files that the reader neither reads nor reports.
 
-    check-word-elements.py OBBLET FOLDER FILE...
+    word_elements.py OBBLET FOLDER FILE...
 
 Each name is changed to one that nobody knows, wherever it stands in the parts with text of one file.
 An element that is read, or is known to say nothing, makes a difference then: the output is another, or
