@@ -11,9 +11,9 @@ use super::word_processor::{is_for_programs, is_foreign_name, list_paragraph};
 use super::{DEPTH, Part, Reader};
 use crate::document::{
     Admonition, AdmonitionKind, Anchor, Attributes, Block, BlockKind, Caption, CompactString,
-    ContentsKind, ContentsList, Figure, Formatted, Formatting, Group, GroupRole, Heading, Inline,
-    Length, LineBreak, List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Revision, Visit,
-    id_of_words, nested_lists, plain_text, walk, walk_lines_mut,
+    ContentsKind, ContentsList, Figure, Formatting, Group, GroupRole, Heading, Inline, Length,
+    LineBreak, List, ListItem, ListKind, ListParagraph, ListSpacing, Node, Visit, id_of_words,
+    nested_lists, plain_text, walk,
 };
 use crate::findings::Code;
 
@@ -365,28 +365,6 @@ impl Reader<'_> {
             && matches!(only.kind, BlockKind::Paragraph(_))
             && only.attributes.is_empty()
             && !has_blocks()
-    }
-
-    /// Blocks inside `ins` or `del` are a tracked change each where that has a date; else their
-    /// words have the format.
-    fn mark_revision(&mut self, node: NodeId, revision: Option<Revision>, blocks: &mut Vec<Block>) {
-        let Some(format) = self.dom.name(node).and_then(format_of) else { return };
-        if !matches!(format, Formatting::Inserted | Formatting::Deleted) {
-            return;
-        }
-        if let Some(revision) = revision {
-            for block in blocks {
-                block.attributes.edit().revision = Some(revision.clone());
-            }
-            return;
-        }
-        walk_lines_mut(blocks, |_, line| {
-            let content = std::mem::take(line);
-            if !content.is_empty() {
-                let attributes = Attributes::NONE;
-                line.push(Inline::Formatted(Box::new(Formatted { format, attributes, content })));
-            }
-        });
     }
 
     /// The inlines of all paragraphs below a node, parted by breaks.

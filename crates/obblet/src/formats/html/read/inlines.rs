@@ -2,16 +2,12 @@
 
 use super::super::citations::citation_of;
 use super::super::dom::{NodeData, NodeId};
-use super::super::formula::formula_of;
-use super::super::{REFERENCES, SHOWS};
 use super::code::has_no_text;
 use super::line::Line;
 use super::word_processor::{is_for_programs, is_foreign_name};
 use super::{DEPTH, Part, Reader};
-use crate::dates::When;
 use crate::document::{
-    Anchor, Attributes, CompactString, Formatting, Inline, LineBreak, Link, Picture, PictureSource,
-    Reference, Revision, RevisionKind, Ruby,
+    Anchor, Attributes, CompactString, Formatting, Inline, LineBreak, Picture, PictureSource, Ruby,
 };
 use crate::findings::Code;
 use crate::picture_file::carried;
@@ -161,18 +157,6 @@ impl Reader<'_> {
         self.push_content(node, line, format, attributes);
     }
 
-    /// `ins` and `del` with a date are a tracked change, without one a format.
-    pub(super) fn revision(&self, node: NodeId, attributes: &mut Attributes) -> Option<Revision> {
-        let kind = match self.dom.name(node)? {
-            "ins" => RevisionKind::Insertion,
-            "del" => RevisionKind::Deletion,
-            _ => return None,
-        };
-        let date = self.dom.attribute(node, "datetime").filter(|date| When::of(date).is_some())?;
-        let author = attributes.take_pair("title");
-        Some(Revision { kind, author, date: Some(date.into()) })
-    }
-
     /// A format around the content of an element. White space before goes before it.
     fn push_content(
         &mut self,
@@ -184,96 +168,6 @@ impl Reader<'_> {
         let before = line.begin(format, attributes, &self.text.formats);
         self.push_children(node, line);
         line.end(before);
-    }
-
-    fn push_note_mark(&mut self, node: NodeId, line: &mut Line) -> bool {
-        let mut children = self.dom.children(node);
-        let (Some(only), None) = (children.next(), children.next()) else { return false };
-        if let Some(mark) = self.comment_of(only) {
-            line.push_unseen(mark);
-            return true;
-        }
-        let Some(note) = self.note_of(only) else { return false };
-        line.push(Inline::NoteMark(note), &self.text.formats);
-        true
-    }
-
-    fn note_of(&self, node: NodeId) -> Option<crate::document::NoteId> {
-        if let Some(note) = self.typed_marks.get(&node) {
-            return Some(*note);
-        }
-        let id = self.dom.attribute(node, "href")?.strip_prefix('#')?;
-        // Links to a word processor's notes begin with an underscore and need no role.
-        let is_mark =
-            self.dom.attribute(node, "role") == Some("doc-noteref") || id.starts_with('_');
-        self.notes.get(id).copied().filter(|_| is_mark)
-    }
-
-    /// A reference to another place of the page, as the writer marks it.
-    fn reference(&self, node: NodeId) -> Option<Inline> {
-        let stated = self.dom.attribute(node, SHOWS)?;
-        let (shows, _) = REFERENCES.into_iter().find(|(_, name)| *name == stated)?;
-        let href = self.dom.attribute(node, "href")?.strip_prefix('#')?;
-        let target = percent_encoding::percent_decode_str(href).decode_utf8_lossy();
-        let text = self.dom.text_of(node);
-        let stored = if text.is_empty() { Vec::new() } else { vec![Inline::Text(text.into())] };
-        Some(Inline::Reference(Box::new(Reference {
-            target: target.as_ref().into(),
-            shows,
-            stored,
-        })))
-    }
-
-    /// A link from a note back to its mark.
-    fn is_link_back(&self, node: NodeId) -> bool {
-        let address = self.dom.attribute(node, "href").unwrap_or_default();
-        self.dom.attribute(node, "role") == Some("doc-backlink")
-            || self.links_back.contains(&node)
-            || (address.starts_with("#_ftnref") || address.starts_with("#_ednref"))
-    }
-
-    fn push_link(&mut self, node: NodeId, line: &mut Line) {
-        if let Some(note) = self.note_of(node) {
-            // The mark of a note stands raised; that says nothing more.
-            let mut wanted = self.text.formats.clone();
-            wanted.set(Formatting::Superscript, false);
-            return line.push(Inline::NoteMark(note), &wanted);
-        }
-        if let Some(mark) = self.comment_of(node) {
-            return line.push_unseen(mark);
-        }
-        if self.is_link_back(node) {
-            return line.drop_space();
-        }
-        if let Some(reference) = self.reference(node) {
-            return line.push(reference, &self.text.formats);
-        }
-        let (attributes, title) = self.attributes_and_title(node);
-        let Some(address) = self.dom.attribute(node, "href").filter(|_| !self.in_link) else {
-            let id = self.dom.attribute(node, "name").filter(|name| self.is_wanted_id(name));
-            if let Some(id) = attributes.id().or(id) {
-                line.push_unseen(Inline::Anchor(Box::new(Anchor { id: id.into() })));
-            }
-            return self.push_children(node, line);
-        };
-        // What other pages call this place, beside where it leads to.
-        let name = self.dom.attribute(node, "name").filter(|name| !name.is_empty());
-        // Word processors name every link to a note.
-        if let Some(name) =
-            name.filter(|name| attributes.id() != Some(name) && !name.starts_with('_'))
-        {
-            line.push_unseen(Inline::Anchor(Box::new(Anchor { id: name.into() })));
-        }
-        let address = address.trim();
-        let resolved = self.saved.resolved(address);
-        let address: CompactString = resolved.as_deref().unwrap_or(address).into();
-        let outer = line.enter(&self.text.formats);
-        self.in_link = true;
-        self.push_children(node, line);
-        self.in_link = false;
-        let content = line.leave(outer);
-        let title = title.map(Into::into);
-        line.add(Inline::Link(Box::new(Link { address, title, content, attributes })));
     }
 
     fn push_picture(&mut self, node: NodeId, line: &mut Line) {
@@ -364,18 +258,6 @@ impl Reader<'_> {
         if let Some(suspended) = suspended {
             line.resume(suspended);
         }
-    }
-
-    /// A formula: its TeX source where it has that, and else what its MathML says.
-    fn push_math(&mut self, node: NodeId, line: &mut Line) {
-        let (formula, unknown) = formula_of(self.dom, node);
-        if formula.source.is_empty() {
-            return self.dropped(Code::ElementDropped, "math", node);
-        }
-        for name in unknown {
-            self.dropped(Code::ElementDropped, &name, node);
-        }
-        line.push(Inline::Formula(Box::new(formula)), &self.text.formats);
     }
 
     fn push_ruby(&mut self, node: NodeId, line: &mut Line) {

@@ -7,11 +7,16 @@ mod attributes;
 mod blocks;
 mod code;
 mod comments;
+mod formulas;
 mod inlines;
 mod line;
+mod links;
 mod lists;
 mod looks;
+mod metadata;
+mod notes;
 mod parts;
+mod revisions;
 mod tables;
 mod tasks;
 mod text_style;
@@ -20,13 +25,13 @@ mod word_processor;
 
 pub(crate) use parts::{Part, read_inline_parts, read_parts};
 
+use super::SHOWS;
 use super::css::Styles;
 use super::dom::{Dom, NodeId};
 use super::saved_page::SavedParts;
-use super::{ENDNOTE, SHOWS};
 use crate::document::{
-    Block, BlockKind, CitedWork, CommentId, CompactString, Direction, Document, Ids, Inline,
-    MediaStore, Metadata, Note, NoteId, NoteKind, Person, Place, blocks_in_order_mut, plain_text,
+    Block, BlockKind, CitedWork, CommentId, Document, Ids, MediaStore, NoteId, Place,
+    blocks_in_order_mut, plain_text,
 };
 use crate::findings::{Code, Findings};
 use crate::locale::UNTITLED;
@@ -269,123 +274,6 @@ impl<'d> Reader<'d> {
         self.dom.text_of(node)
     }
 
-    fn metadata(&mut self, root: NodeId) -> Metadata {
-        let mut metadata = Metadata::default();
-        // Word processors say the language of the body.
-        let body = self.dom.children(root).find(|node| self.dom.name(*node) == Some("body"));
-        let stated = |node| self.dom.attribute(node, "lang").filter(|tag| !tag.is_empty());
-        let language = stated(root).or_else(|| stated(body?));
-        metadata.language = language.map(attributes::language_tag);
-        metadata.direction = match self.dom.attribute(root, "dir") {
-            Some("rtl") => Some(Direction::RightToLeft),
-            Some("ltr") => Some(Direction::LeftToRight),
-            _ => None,
-        };
-        let nodes: Vec<NodeId> = self.dom.below(0).collect();
-        for node in nodes {
-            match self.dom.name(node) {
-                Some("title") if metadata.title.is_empty() => {
-                    let title = self.text_of(node);
-                    let words: Vec<&str> = title.split_ascii_whitespace().collect();
-                    if !words.is_empty() {
-                        metadata.title = vec![Inline::Text(words.join(" ").into())];
-                    }
-                }
-                Some("meta") => self.meta(node, &mut metadata),
-                Some("body") => break,
-                _ => {}
-            }
-        }
-        metadata
-    }
-
-    fn meta(&self, node: NodeId, metadata: &mut Metadata) {
-        let name = self.dom.attribute(node, "name").unwrap_or_default();
-        let content = self.dom.attribute(node, "content").unwrap_or_default().trim();
-        if content.is_empty() {
-            return;
-        }
-        match name.to_ascii_lowercase().as_str() {
-            "author" => {
-                let names = content
-                    .split(", ")
-                    .map(|name| Person { name: name.into(), ..Person::default() });
-                metadata.authors.extend(names);
-            }
-            "description" => metadata.description = Some(content.into()),
-            "keywords" => {
-                metadata.keywords.extend(content.split(',').map(|word| word.trim().into()));
-            }
-            _ => {}
-        }
-    }
-
-    /// The subtitle that a page of ours shows below its first heading, or below a title that is none.
-    fn take_subtitle(&mut self, content: NodeId) -> Vec<Inline> {
-        let dom = self.dom;
-        let first = dom.children(content).find(|node| dom.name(*node).is_some());
-        let Some(group) = first.filter(|node| dom.name(*node) == Some("hgroup")) else {
-            return Vec::new();
-        };
-        let named = |name: &str| dom.children(group).find(|node| dom.name(*node) == Some(name));
-        let title = named("h1").filter(|node| dom.attribute(*node, "id").is_none());
-        let Some(subtitle) = named("p") else { return Vec::new() };
-        self.shown_metadata.extend(title.into_iter().chain([subtitle]));
-        self.inlines(subtitle)
-    }
-
-    /// What a page of ours shows of its metadata: a title that is no heading of the document's own
-    /// (those have ids), and the line of authors and date.
-    fn find_shown_metadata(&self, content: NodeId) -> Vec<NodeId> {
-        let dom = self.dom;
-        let elements = dom.children(content).filter(|node| dom.name(*node).is_some()).take(3);
-        let is_title =
-            |node: NodeId| dom.name(node) == Some("h1") && dom.attribute(node, "id").is_none();
-        let is_byline = |node: NodeId| dom.attribute(node, "class") == Some(BYLINE);
-        elements
-            .enumerate()
-            .filter(|(at, node)| {
-                (*at == 0 && is_title(*node)) || is_byline(*node) || self.is_affiliations(*node)
-            })
-            .map(|(_, node)| node)
-            .collect()
-    }
-
-    fn is_affiliations(&self, node: NodeId) -> bool {
-        self.dom.name(node) == Some("ul") && self.dom.attribute(node, "class") == Some(AFFILIATIONS)
-    }
-
-    /// Where authors work, as a page of ours lists it.
-    fn read_affiliations(&self, metadata: &mut Metadata) {
-        let dom = self.dom;
-        let Some(list) = self.shown_metadata.iter().find(|node| self.is_affiliations(**node))
-        else {
-            return;
-        };
-        for item in dom.children(*list).filter(|node| dom.name(*node) == Some("li")) {
-            let text = dom.text_of(item);
-            let named = |name: &str| dom.children(item).find(|node| dom.name(*node) == Some(name));
-            let place = named("span").map(|node| dom.text_of(node));
-            let is_theirs = |author: &&mut Person| text.starts_with(author.name.as_str());
-            let Some(author) = metadata.authors.iter_mut().find(is_theirs) else { continue };
-            let before = place.as_ref().map_or_else(String::new, |place| format!(", {place}"));
-            let rest = text.strip_prefix(author.name.as_str()).unwrap_or_default();
-            let mail = rest.strip_prefix(before.as_str()).and_then(|rest| rest.strip_prefix(", "));
-            author.affiliation = place.map(Into::into);
-            author.email = mail.map(Into::into);
-        }
-    }
-
-    /// The date behind the authors in the line that shows both.
-    fn shown_date(&self, metadata: &Metadata) -> Option<CompactString> {
-        let is_byline = |node: &&NodeId| self.dom.attribute(**node, "class") == Some(BYLINE);
-        let byline = self.text_of(*self.shown_metadata.iter().find(is_byline)?);
-        let names: Vec<&str> = metadata.authors.iter().map(|author| &*author.name).collect();
-        let date = byline.strip_prefix(&names.join(", "))?;
-        let date = date.strip_prefix(" · ").unwrap_or(date);
-        (!date.is_empty()).then(|| date.into())
-    }
-
     /// Leaves out what stands around the text. Headers and footers of articles and sections are
     /// parts of them.
     fn drop_page_frame(&mut self, content: NodeId) {
@@ -409,66 +297,6 @@ impl<'d> Reader<'d> {
                 self.dropped(Code::PageFrameDropped, "", node);
             }
         }
-    }
-
-    /// Numbers the notes, so that their marks can be told.
-    fn find_notes(&mut self, root: NodeId) {
-        let all: Vec<NodeId> = self.dom.below(root).collect();
-        let mut sections = Vec::new();
-        for node in all {
-            match self.role_by_style(node).as_deref() {
-                Some("footnote" | "endnote") => self.add_note(node),
-                _ if matches!(
-                    self.dom.attribute(node, "role"),
-                    Some("doc-endnotes" | "doc-footnotes")
-                ) =>
-                {
-                    sections.push(node);
-                }
-                _ => {}
-            }
-        }
-        // What stands inside a section that was gone through is not gone through again.
-        let mut inside: HashSet<NodeId> = HashSet::new();
-        for section in sections {
-            if inside.contains(&section) {
-                continue;
-            }
-            inside.extend(self.dom.below(section));
-            let items: Vec<NodeId> = self
-                .dom
-                .below(section)
-                .filter(|node| self.dom.name(*node) == Some("li"))
-                .filter(|node| self.dom.attribute(*node, "id").is_some())
-                .collect();
-            items.into_iter().for_each(|item| self.add_note(item));
-        }
-    }
-
-    /// Adds a note by its id. The links to a word processor's notes begin with an underscore.
-    fn add_note(&mut self, node: NodeId) {
-        let number = NoteId::new(self.note_nodes.len());
-        // A note that nothing can point to is still one; the writer says that it has no mark.
-        if let Some(id) = self.dom.attribute(node, "id") {
-            self.notes.insert(id.to_string(), number);
-            self.notes.insert(format!("_{id}"), number);
-        }
-        self.note_nodes.push(node);
-    }
-
-    fn notes(&mut self) -> Vec<Note> {
-        let nodes = self.note_nodes.clone();
-        let read = |node: NodeId| Note {
-            kind: match self.role_by_style(node).as_deref() {
-                Some("endnote") => NoteKind::Endnote,
-                None if self.is_typed_endnote(node) => NoteKind::Endnote,
-                _ if self.dom.attribute(node, "data-kind") == Some(ENDNOTE) => NoteKind::Endnote,
-                _ => NoteKind::Footnote,
-            },
-            label: None,
-            content: without_empty_end(self.flow(node)),
-        };
-        nodes.into_iter().map(read).collect()
     }
 
     /// All findings, those about styles last.
@@ -505,15 +333,4 @@ fn extent(dom: &Dom, lines: &[Place], node: NodeId) -> Place {
 fn place(dom: &Dom, lines: &[Place], node: NodeId) -> Place {
     let line = dom.line(node).saturating_sub(1) as usize;
     lines.get(line).or(lines.last()).copied().unwrap_or_default()
-}
-
-/// A paragraph that held nothing but links back to the text is no paragraph.
-fn without_empty_end(mut blocks: Vec<Block>) -> Vec<Block> {
-    use crate::document::BlockKind;
-    let is_empty =
-        |block: &Block| matches!(&block.kind, BlockKind::Paragraph(content) if content.is_empty());
-    while blocks.last().is_some_and(is_empty) {
-        blocks.pop();
-    }
-    blocks
 }

@@ -8,7 +8,6 @@ use crate::document::{
 use crate::findings::{Code, OTHER_AUDIENCES};
 use crate::formats::html::tasks::{DRAWER, NAME};
 use crate::formats::html::{ITEM_LABEL, PAGE_FOOTER, PAGE_HEADER};
-use crate::math::Formula;
 use crate::work;
 use std::borrow::Cow;
 
@@ -315,12 +314,6 @@ impl Writer<'_> {
         self.lone_paragraph_or_blocks(&caption.content);
         self.close(element);
         self.out.push('\n');
-    }
-
-    fn display_formula(&mut self, formula: &Formula, attributes: &Attributes) {
-        self.open("p", attributes);
-        self.formula(formula);
-        self.out.push_str("</p>\n");
     }
 
     fn admonition(&mut self, admonition: &Admonition, attributes: &Attributes) {

@@ -1,18 +1,13 @@
 //! Inlines.
 
-use super::{PicturePlacement, RawHtml, Writer};
+use super::{PicturePlacement, Writer};
 use crate::document::{
-    Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Picture, PictureSource,
-    Reference, clean_id, plain_text,
+    Attributes, Formatted, Formatting, Inline, InlineCode, LineBreak, Picture, PictureSource,
+    plain_text,
 };
 use crate::findings::{Code, OTHER_AUDIENCES};
-use crate::formats::html::address::{
-    AddressUse, BadAddress, check, check_trusted, has_impossible_host, push_address,
-};
+use crate::formats::html::address::{AddressUse, BadAddress, check, push_address};
 use crate::formats::html::escape::{push_text, push_value};
-use crate::formats::html::formula::push_formula;
-use crate::formats::html::{REFERENCES, SHOWS};
-use crate::math::Formula;
 use crate::notation::Page;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
@@ -144,45 +139,14 @@ impl Writer<'_> {
         self.close("code");
     }
 
-    fn link(&mut self, link: &Link) {
-        if self.inside_link {
-            self.not_carried("a link inside a link");
-            return self.inlines(&link.content);
-        }
-        let mut checked = match self.options.raw_html {
-            RawHtml::Trusted => check_trusted(&link.address, AddressUse::Link),
-            RawHtml::Sanitised => check(&link.address, AddressUse::Link),
-        };
-        if self.options.valid_page && has_impossible_host(&link.address) {
-            checked = Err(BadAddress::Broken);
-        }
-        if let Err(bad) = checked {
-            self.bad_address(bad, &link.address);
-            return self.inlines(&link.content);
-        }
-        self.out.push_str("<a href=\"");
-        match link.address.strip_prefix('#').and_then(clean_id) {
-            Some(id) => push_address(&mut self.out, &format!("#{id}")),
-            None => push_address(&mut self.out, &link.address),
-        }
-        self.out.push('"');
-        self.title(link.title.as_deref(), &link.attributes);
-        self.attributes(&link.attributes);
-        self.out.push('>');
-        self.inside_link = true;
-        self.inlines(&link.content);
-        self.inside_link = false;
-        self.out.push_str("</a>");
-    }
-
     /// The title of a link or picture, unless an attribute states it too.
-    fn title(&mut self, title: Option<&str>, attributes: &Attributes) {
+    pub(super) fn title(&mut self, title: Option<&str>, attributes: &Attributes) {
         if let Some(title) = title.filter(|_| attributes.pair("title").is_none()) {
             self.attribute("title", title);
         }
     }
 
-    fn bad_address(&mut self, bad: BadAddress, address: &str) {
+    pub(super) fn bad_address(&mut self, bad: BadAddress, address: &str) {
         let code = match bad {
             BadAddress::Unsafe => Code::AddressUnsafe,
             BadAddress::Broken => Code::AddressBroken,
@@ -263,33 +227,6 @@ impl Writer<'_> {
                 .get(*id)
                 .map_or_else(String::new, |media| media.name.to_string()),
         }
-    }
-
-    fn reference(&mut self, reference: &Reference) {
-        if reference.stored.is_empty() {
-            self.not_carried(&format!("the number that “{}” stands for", reference.target));
-        }
-        if self.inside_link {
-            return self.inlines(&reference.stored);
-        }
-        self.out.push_str("<a href=\"#");
-        push_address(&mut self.out, &clean_id(&reference.target).unwrap_or_default());
-        self.out.push('"');
-        if let Some((_, shows)) = REFERENCES.iter().find(|(shows, _)| *shows == reference.shows) {
-            self.attribute(SHOWS, shows);
-        }
-        self.out.push('>');
-        self.inside_link = true;
-        self.inlines(&reference.stored);
-        self.inside_link = false;
-        self.out.push_str("</a>");
-    }
-
-    pub(super) fn formula(&mut self, formula: &Formula) {
-        let numbered = formula.numbered(&mut self.findings, Some(self.place));
-        let mut out = std::mem::take(&mut self.out);
-        push_formula(&mut out, formula.source.trim(), formula.display, &numbered, self);
-        self.out = out;
     }
 }
 /// How many inlines from here on are pieces of one code: code, and links and formats with nothing but

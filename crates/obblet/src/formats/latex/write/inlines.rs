@@ -1,10 +1,10 @@
 //! Inlines.
 
-use super::escape::{self, Context};
+use super::escape::Context;
 use super::{Need, Writer};
 use crate::document::{
-    Block, BlockKind, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, NoteId, NoteKind,
-    Picture, PictureSource, Reference, ReferenceShows, RevisionKind, plain_text,
+    Formatted, Formatting, Inline, InlineCode, LineBreak, Picture, PictureSource, RevisionKind,
+    plain_text,
 };
 use crate::findings::{Code, OTHER_AUDIENCES};
 use crate::formats::latex::babel_name;
@@ -150,29 +150,6 @@ impl Writer<'_> {
         }
     }
 
-    fn link(&mut self, link: &Link) {
-        if link.title.is_some() {
-            self.lost("the advice on a link");
-        }
-        self.report_attributes(&link.attributes);
-        if let Some(target) = link.address.strip_prefix('#') {
-            let words = self.as_argument(|writer| writer.inlines(&link.content));
-            let target = escape::label(target);
-            return self.out.push_str(&format!("\\hyperref[{target}]{{{words}}}"));
-        }
-        let address = escape::address(&link.address);
-        if plain_text(&link.content) == link.address.as_str()
-            && matches!(link.content.as_slice(), [Inline::Text(_)])
-            && !self.is_argument
-            && link.address.is_ascii()
-            && !link.address.contains(['{', '}', '\\', '%', '#', '~', '^', ' '])
-        {
-            return self.out.push_str(&format!("\\url{{{}}}", link.address));
-        }
-        let words = self.as_argument(|writer| writer.inlines(&link.content));
-        self.out.push_str(&format!("\\href{{{address}}}{{{words}}}"));
-    }
-
     fn picture(&mut self, picture: &Picture) {
         if picture.title.is_some() {
             self.lost("the advice on a picture");
@@ -215,102 +192,10 @@ impl Writer<'_> {
         self.out.push_str(&format!("\\includegraphics{options}{{{file}}}"));
     }
 
-    pub(super) fn note_mark(&mut self, id: NoteId) {
-        let Some(note) = self.document.note(id) else {
-            return self.findings.add_about(
-                Code::NoteMissing,
-                &id.index().to_string(),
-                Some(self.place),
-            );
-        };
-        let command = match note.kind {
-            NoteKind::Footnote => "footnote",
-            NoteKind::Endnote => {
-                self.need(Need::Endnotes);
-                "endnote"
-            }
-        };
-        if let Some(number) = self.note_numbers.get(&id) {
-            let mark = format!("\\{command}mark[{number}]");
-            self.lost("a second mark of a note");
-            return self.out.push_str(&mark);
-        }
-        let count = match note.kind {
-            NoteKind::Footnote => &mut self.footnotes,
-            NoteKind::Endnote => &mut self.endnotes,
-        };
-        *count += 1;
-        self.note_numbers.insert(id, *count);
-        let words = self.as_argument(|writer| writer.note_content(&note.content));
-        self.push_command(command, words.trim());
-    }
-
     /// `\command{words}`.
-    fn push_command(&mut self, command: &str, words: &str) {
+    pub(super) fn push_command(&mut self, command: &str, words: &str) {
         for part in ["\\", command, "{", words, "}"] {
             self.out.push_str(part);
         }
-    }
-
-    /// In a cell, an empty line would end more than a paragraph.
-    fn note_content(&mut self, content: &[Block]) {
-        match content {
-            [Block { kind: BlockKind::Paragraph(only), .. }] => self.inlines(only),
-            blocks => self.blocks(blocks),
-        }
-    }
-
-    pub(super) fn end_notes(&mut self) {
-        if self.endnotes > 0 {
-            self.paragraph_break();
-            self.out.push_str("\\theendnotes\n");
-        }
-    }
-
-    fn reference(&mut self, reference: &Reference) {
-        let target = escape::label(&reference.target);
-        let stored = plain_text(&reference.stored);
-        let shows_number =
-            matches!(reference.shows, ReferenceShows::Number | ReferenceShows::LabelAndNumber);
-        if shows_number && !stored.is_empty() && self.headings.lacks_number(&reference.target) {
-            let what = "a reference to what has no number";
-            self.findings.count(Code::NodeChanged, what, Some(self.place));
-            return self.reference_by_words(reference);
-        }
-        let command = match reference.shows {
-            ReferenceShows::Number => "ref",
-            ReferenceShows::EquationNumber => {
-                self.need(Need::Amsmath);
-                "eqref"
-            }
-            ReferenceShows::Page => "pageref",
-            ReferenceShows::Text => "nameref",
-            ReferenceShows::LabelAndNumber => {
-                let is_short = ["fig.", "eq.", "table", "theorem", "lemma"]
-                    .iter()
-                    .any(|word| stored.starts_with(word));
-                let is_capital = stored.starts_with("Section") || stored.starts_with("Chapter");
-                if is_short || is_capital {
-                    self.need(Need::Cleveref);
-                }
-                match (is_short, is_capital) {
-                    (true, _) => "cref",
-                    (_, true) => "Cref",
-                    _ => "autoref",
-                }
-            }
-            ReferenceShows::Relative => {
-                self.lost("a reference by place");
-                return self.reference_by_words(reference);
-            }
-        };
-        self.out.push_str(&format!("\\{command}{{{target}}}"));
-    }
-
-    /// A link that shows what the document has stored.
-    fn reference_by_words(&mut self, reference: &Reference) {
-        let target = escape::label(&reference.target);
-        let words = self.as_argument(|writer| writer.inlines(&reference.stored));
-        self.out.push_str(&format!("\\hyperref[{target}]{{{words}}}"));
     }
 }

@@ -10,10 +10,9 @@ use super::tables::cells;
 use super::text::{LeafText, Scratch};
 use super::tree::{Line, Node, NodeId, NodeKind, Tree};
 use crate::document::{
-    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Cell, CellAlign, CheckState,
-    CodeBlock, Column, DescriptionItem, FillerCells, Foreign, HeaderScope, Heading, Inline, List,
-    ListItem, ListKind, ListSpacing, Note, NoteKind, Numbering, Place, Row, RowGroup, RowGroupKind,
-    Table,
+    Admonition, AdmonitionKind, Attributes, Block, BlockKind, Cell, CellAlign, CodeBlock, Column,
+    DescriptionItem, FillerCells, Foreign, HeaderScope, Heading, Inline, List, ListItem, ListKind,
+    ListSpacing, Note, Numbering, Place, Row, RowGroup, RowGroupKind, Table,
 };
 use crate::findings::{Code, Findings};
 use crate::formats::markdown::{Switch, Switches};
@@ -53,7 +52,7 @@ pub(super) struct Assembler<'s, 'd> {
     scratch: Scratch,
     filler_cells: FillerCells,
     /// The texts of labelled notes, by their numbers.
-    notes: Vec<Vec<Block>>,
+    pub(super) notes: Vec<Vec<Block>>,
     /// The level of the heading before, or 0.
     last_level: u8,
 }
@@ -184,33 +183,7 @@ impl<'s> Assembler<'s, '_> {
         items
     }
 
-    fn report_unused_notes(&mut self, labels: &[(String, Place)]) {
-        for ((label, place), marked) in labels.iter().zip(&self.inlines.marked_notes) {
-            if !marked {
-                self.inlines.findings.add_about(Code::NoteUnused, label, Some(*place));
-            }
-        }
-    }
-
-    /// All notes: those with labels first, by number, then those that stand where their marks are.
-    fn finished_notes(self, labels: &[(String, Place)]) -> Vec<Note> {
-        let labelled = self.notes.into_iter().zip(labels).map(|(content, (label, _))| Note {
-            kind: NoteKind::Footnote,
-            label: Some(label.as_str().into()),
-            content,
-        });
-        let mut notes: Vec<Note> = labelled.collect();
-        let mut inline = self.inlines.inline_notes;
-        inline.sort_by_key(|(id, _)| id.index());
-        for (id, block) in inline {
-            let empty = || Note { kind: NoteKind::Footnote, label: None, content: Vec::new() };
-            notes.resize_with(id.index().max(notes.len()), empty);
-            notes.push(Note { content: vec![block], ..empty() });
-        }
-        notes
-    }
-
-    fn lines(&self, node: &Node) -> &'s [Line] {
+    pub(super) fn lines(&self, node: &Node) -> &'s [Line] {
         self.tree.lines.get(node.lines.clone()).unwrap_or_default()
     }
 
@@ -297,26 +270,6 @@ impl<'s> Assembler<'s, '_> {
             return ListItem { content, check: Some(check), place, ..ListItem::default() };
         }
         ListItem { content: self.blocks(&node.children), place, ..ListItem::default() }
-    }
-
-    /// GFM 5.3: `[ ]` or `[x]` and white space, at the start of an item's first paragraph. Gives
-    /// the state and the lines without it.
-    fn task(&self, paragraph: &Node) -> Option<(CheckState, Vec<Line>)> {
-        let mut lines = self.lines(paragraph).to_vec();
-        let first = lines.first_mut()?;
-        let text = first.text(self.source);
-        let check = match text.as_bytes() {
-            [b'[', b' ' | b'\t', b']', b' ' | b'\t', ..] => CheckState::Open,
-            [b'[', b'x' | b'X', b']', b' ' | b'\t', ..] => CheckState::Done,
-            _ => return None,
-        };
-        let behind = text.get(3..)?;
-        let content = behind.trim_start_matches([' ', '\t']);
-        if content.is_empty() {
-            return None;
-        }
-        first.start += 3 + (behind.len() - content.len()) as u32;
-        Some((check, lines))
     }
 
     fn table(&mut self, node: &Node, aligns: &[Option<CellAlign>]) -> Table {

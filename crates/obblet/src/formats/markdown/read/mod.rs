@@ -22,6 +22,7 @@ mod link_parts;
 mod notes;
 mod starts;
 mod tables;
+mod tasks;
 mod text;
 mod tree;
 #[cfg(test)]

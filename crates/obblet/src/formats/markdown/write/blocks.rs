@@ -4,7 +4,6 @@ use super::attributes::braces;
 use super::leaf::Place as LeafPlace;
 use super::lines::Lines;
 use super::links::LinkDefinitions;
-use super::sayable_inlines::between_dollars;
 use super::spacing::{needs_blank_line, needs_carrier};
 use super::{FenceMark, HeadingForm, MarkdownWriteOptions, report_unsayable};
 use crate::document::{
@@ -19,7 +18,6 @@ use crate::formats::markdown::containers::{
     container_name, role_words, word_for,
 };
 use crate::formats::markdown::read::grammar::{self, TextReader};
-use crate::math::Formula;
 use crate::work;
 
 /// The state of spelling one document.
@@ -29,7 +27,7 @@ pub(super) struct Speller<'d> {
     pub(super) reader: TextReader<'d>,
     pub(super) links: &'d LinkDefinitions,
     pub(super) findings: Findings,
-    out: Lines,
+    pub(super) out: Lines,
     pub(super) place: Place,
     /// A bullet `*` stands in the line that is being begun, so `***` would join it.
     behind_asterisk: bool,
@@ -172,7 +170,7 @@ impl<'d> Speller<'d> {
     }
 
     /// A block inside the container that carries its attributes, when there are any.
-    fn carried(
+    pub(super) fn carried(
         &mut self,
         carrier: Carrier,
         attributes: &Attributes,
@@ -349,7 +347,7 @@ impl<'d> Speller<'d> {
     }
 
     /// Text between fences that nothing in it can close.
-    fn fenced(&mut self, text: &str, info: &str) {
+    pub(super) fn fenced(&mut self, text: &str, info: &str) {
         let backticks = self.options.fence == FenceMark::Backticks && !info.contains('`');
         let mark = if backticks { '`' } else { '~' };
         let longest = text
@@ -393,20 +391,6 @@ impl<'d> Speller<'d> {
         let label = caption.label.iter().map(|label| ("label", label.to_string()));
         let label: Vec<(&str, String)> = label.collect();
         self.container(CAPTION, &Attributes::NONE, &label, |s| s.blocks(&caption.content, true));
-    }
-
-    fn formula(&mut self, formula: &Formula, attributes: &Attributes) {
-        let mut more = Vec::new();
-        more.extend(formula.label.iter().map(|label| ("label", label.to_string())));
-        more.extend(formula.number.iter().map(|number| ("number", number.to_string())));
-        self.carried(Carrier::Formula, attributes, &more, |s| {
-            let text = format!("$$\n{}\n$$", formula.source);
-            if between_dollars(&formula.source, true) && s.is_formula_text(&text) {
-                s.out.lines(&text);
-            } else {
-                s.fenced(&format!("{}\n", formula.source), "math");
-            }
-        });
     }
 
     fn admonition(&mut self, admonition: &Admonition, attributes: &Attributes) {

@@ -3,18 +3,17 @@
 use super::attributes::braces;
 use super::blocks::Speller;
 use super::escape::{Around, Care, escaped};
-use super::links::{LinkDefinitions, ShortLink, short_form, target};
+use super::links::{LinkDefinitions, target};
 use super::sayable::sayable_leaf;
 use super::sayable_inlines::Flow;
 use super::{EmphasisMark, MarkdownWriteOptions, report_unsayable};
 use crate::document::{
-    Attributes, Document, Formatted, Formatting, Inline, InlineCode, LineBreak, Link, Picture,
+    Attributes, Document, Formatted, Formatting, Inline, InlineCode, LineBreak, Picture,
     PictureSource,
 };
 use crate::embedded;
 use crate::formats::markdown::Switch;
 use crate::formats::markdown::read::grammar::{self, LineStarts};
-use crate::math::Formula;
 use std::ops::Range;
 
 /// What a text is.
@@ -201,8 +200,8 @@ fn with_backslash(line: &str, at: usize) -> String {
 
 /// A text, and where it may be broken.
 #[derive(Debug, Default)]
-struct Spelled {
-    text: String,
+pub(super) struct Spelled {
+    pub(super) text: String,
     /// Offsets of spaces that may become line endings.
     spaces: Vec<usize>,
 }
@@ -277,27 +276,27 @@ fn is_punctuation(c: char) -> bool {
             )
 }
 
-struct Spelling<'s> {
-    options: &'s MarkdownWriteOptions,
+pub(super) struct Spelling<'s> {
+    pub(super) options: &'s MarkdownWriteOptions,
     document: &'s Document,
-    links: &'s LinkDefinitions,
-    care: Care,
+    pub(super) links: &'s LinkDefinitions,
+    pub(super) care: Care,
     /// Formats become tags: marks could not be told apart.
     tags: bool,
     in_cell: bool,
-    in_brackets: usize,
-    out: Spelled,
+    pub(super) in_brackets: usize,
+    pub(super) out: Spelled,
     /// The last mark that was written, and where it ended.
     last_mark: Option<(u8, usize)>,
     /// A closing mark that a letter right behind would undo: only behind punctuation, or always.
-    behind_closer: Option<usize>,
+    pub(super) behind_closer: Option<usize>,
     /// A mark was just opened, so that white space may not follow.
     opens: bool,
 }
 
 impl Spelling<'_> {
     /// Inlines, with the mark of the format that ends right behind them.
-    fn inlines(&mut self, inlines: &[Inline], closing: Option<u8>) {
+    pub(super) fn inlines(&mut self, inlines: &[Inline], closing: Option<u8>) {
         for (index, inline) in inlines.iter().enumerate() {
             let next = inlines.get(index + 1);
             let is_last = next.is_none();
@@ -341,7 +340,7 @@ impl Spelling<'_> {
     }
 
     /// Markup, or text that is escaped already.
-    fn push(&mut self, text: &str) {
+    pub(super) fn push(&mut self, text: &str) {
         self.opens = false;
         self.behind_closer = None;
         self.out.text.push_str(text);
@@ -497,35 +496,6 @@ impl Spelling<'_> {
         self.push(&format!("{text}{}", braces(&code.attributes, &[])));
     }
 
-    fn link(&mut self, link: &Link) {
-        if let Some(short) = short_form(link, self.options) {
-            let text = match link.content.first() {
-                Some(Inline::Text(text)) => text.as_str(),
-                _ => "",
-            };
-            // The neighbours of a bare address may belong to it; with more care it gets brackets.
-            let is_mail = link.address.starts_with("mailto:");
-            if short == ShortLink::Bare && self.care == Care::Least && !is_mail {
-                return self.push(text);
-            }
-            if grammar::is_angle_address(text, &link.address) {
-                return self.push(&format!("<{text}>"));
-            }
-        }
-        self.push("[");
-        self.in_brackets += 1;
-        self.inlines(&link.content, None);
-        self.in_brackets -= 1;
-        match self.links.label(link) {
-            Some(label) => self.push(&format!("][{label}]")),
-            None => {
-                let target = target(&link.address, link.title.as_deref(), false);
-                self.push(&format!("]({target})"));
-            }
-        }
-        self.push(&braces(&link.attributes, &[]));
-    }
-
     fn picture(&mut self, picture: &Picture) {
         let PictureSource::Address(address) = &picture.source else { return };
         self.push("![");
@@ -539,20 +509,10 @@ impl Spelling<'_> {
         }
         self.push(&braces(&picture.attributes, &sizes));
     }
-
-    fn formula(&mut self, formula: &Formula, next: Option<&Inline>) {
-        let dollars = if formula.display { "$$" } else { "$" };
-        self.push(&format!("{dollars}{}{dollars}", formula.source));
-        // A digit behind a dollar makes it a price, a brace a variable.
-        let is_other = |c: char| c.is_ascii_digit() || c == '{';
-        if !formula.display && next.and_then(first_of).is_some_and(is_other) {
-            self.behind_closer = Some(self.out.text.len());
-        }
-    }
 }
 
 /// The first character that an inline puts into the text.
-fn first_of(inline: &Inline) -> Option<char> {
+pub(super) fn first_of(inline: &Inline) -> Option<char> {
     match inline {
         Inline::Text(text) => text.chars().next(),
         Inline::Break(_) => None,

@@ -1,7 +1,15 @@
 //! Links: their addresses, where those stand, and their short forms.
 
+use super::attributes::braces;
+use super::escape::Care;
+use super::leaf::Spelling;
+use super::sayable::Sayable;
+use super::sayable_inlines::html;
 use super::{LinkForm, MarkdownWriteOptions};
+use crate::document::Attributes;
+use crate::document::Reference;
 use crate::document::{CompactString, Document, Inline, Link, Node, Visit, walk};
+use crate::embedded;
 use crate::formats::markdown::Switch;
 use crate::formats::markdown::read::grammar;
 use std::collections::HashMap;
@@ -146,4 +154,93 @@ fn escaped_title(title: &str) -> String {
         }
     }
     out
+}
+
+impl Sayable<'_> {
+    pub(super) fn push_link(&mut self, link: &Link, out: &mut Vec<Inline>) {
+        if self.in_link {
+            self.not_carried("a link inside a link");
+            return self.push_inlines(&link.content, out);
+        }
+        let attributes = &link.attributes;
+        let in_braces = self.fits_braces(attributes);
+        self.in_link = true;
+        if attributes.is_empty() || in_braces || !self.options.html {
+            if !in_braces {
+                self.report_lost_tag(attributes);
+            }
+            let content = self.nested(&link.content);
+            let attributes = if in_braces { attributes.clone() } else { Attributes::NONE };
+            let (address, title) = (link.address.clone(), link.title.clone());
+            out.push(Inline::Link(Box::new(Link { address, title, content, attributes })));
+        } else {
+            let mut open = embedded::open_tag("a", attributes);
+            open.pop();
+            embedded::push_attribute(&mut open, "href", &link.address);
+            if let Some(title) = &link.title {
+                embedded::push_attribute(&mut open, "title", title);
+            }
+            open.push('>');
+            out.push(html(open));
+            self.push_inlines(&link.content, out);
+            out.push(html("</a>".into()));
+        }
+        self.in_link = false;
+    }
+
+    pub(super) fn push_reference(&mut self, reference: &Reference, out: &mut Vec<Inline>) {
+        if reference.stored.is_empty() {
+            self.not_carried(&format!("the number that “{}” stands for", reference.target));
+        }
+        let link = Link {
+            address: format!("#{}", reference.target).into(),
+            title: None,
+            content: reference.stored.clone(),
+            attributes: Attributes::NONE,
+        };
+        self.push_link(&link, out);
+    }
+
+    pub(super) fn push_anchor(&mut self, id: &CompactString, out: &mut Vec<Inline>) {
+        let attributes = Attributes::with_id(id.clone());
+        if self.fits_braces(&attributes) {
+            return out.push(Inline::Anchor(Box::new(crate::document::Anchor { id: id.clone() })));
+        }
+        if !self.options.html {
+            return self.not_carried("a place that links point to");
+        }
+        out.push(html(embedded::open_tag("span", &attributes)));
+        out.push(html("</span>".into()));
+    }
+}
+
+impl Spelling<'_> {
+    pub(super) fn link(&mut self, link: &Link) {
+        if let Some(short) = short_form(link, self.options) {
+            let text = match link.content.first() {
+                Some(Inline::Text(text)) => text.as_str(),
+                _ => "",
+            };
+            // The neighbours of a bare address may belong to it; with more care it gets brackets.
+            let is_mail = link.address.starts_with("mailto:");
+            if short == ShortLink::Bare && self.care == Care::Least && !is_mail {
+                return self.push(text);
+            }
+            if grammar::is_angle_address(text, &link.address) {
+                return self.push(&format!("<{text}>"));
+            }
+        }
+        self.push("[");
+        self.in_brackets += 1;
+        self.inlines(&link.content, None);
+        self.in_brackets -= 1;
+        match self.links.label(link) {
+            Some(label) => self.push(&format!("][{label}]")),
+            None => {
+                let target = target(&link.address, link.title.as_deref(), false);
+                self.push(&format!("]({target})"));
+            }
+        }
+        self.push(&braces(&link.attributes, &[]));
+    }
 }

@@ -6,7 +6,7 @@ use super::MarkdownWriteOptions;
 use super::abbreviations::abbreviations;
 use super::attributes::fits_braces;
 use super::blocks::has_break;
-use super::sayable_inlines::{Flow, between_dollars, html};
+use super::sayable_inlines::{Flow, html};
 use crate::document::{
     Admonition, AdmonitionKind, Anchor, Attributes, Block, BlockKind, Caption, CodeBlock,
     CompactString, ContentsList, Document, Figure, Foreign, Formatted, Formatting, Group,
@@ -17,7 +17,6 @@ use crate::findings::{Code, Findings};
 use crate::formats::code_content;
 use crate::formats::markdown::Switch;
 use crate::locale::Words;
-use crate::math::Formula;
 use std::collections::HashSet;
 
 /// The state of making a document sayable.
@@ -309,7 +308,7 @@ impl Sayable<'_> {
         out.push(Block { kind, attributes, place: block.place });
     }
 
-    fn push_code_block(
+    pub(super) fn push_code_block(
         &mut self,
         code: &CodeBlock,
         attributes: Attributes,
@@ -391,33 +390,6 @@ impl Sayable<'_> {
 
     pub(super) fn caption(&mut self, caption: &Caption) -> Caption {
         Caption { label: caption.label.clone(), content: self.blocks(&caption.content) }
-    }
-
-    fn push_formula_block(
-        &mut self,
-        formula: &Formula,
-        attributes: Attributes,
-        block: &Block,
-        out: &mut Vec<Block>,
-    ) {
-        let mut formula =
-            Formula { source: formula.source.trim().into(), display: true, ..formula.clone() };
-        if !self.has(Switch::Math) {
-            self.findings.count(Code::FormulaAsSource, "TeX", Some(block.place));
-            let text = format!("{}\n", formula.source);
-            let code = CodeBlock { language: Some("math".into()), ..CodeBlock::of_text(text) };
-            return self.push_code_block(&code, attributes, block, out);
-        }
-        let needs_carrier =
-            !attributes.is_empty() || formula.label.is_some() || formula.number.is_some();
-        if needs_carrier && !self.has(Switch::Containers) {
-            self.not_carried("the number of a formula");
-            (formula.label, formula.number) = (None, None);
-        }
-        if !between_dollars(&formula.source, true) {
-            formula.source = self.without_lone_spaces(&formula.source);
-        }
-        self.push_carried(BlockKind::Formula(Box::new(formula)), attributes, block, out);
     }
 
     fn push_admonition(

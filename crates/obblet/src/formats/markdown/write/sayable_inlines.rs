@@ -2,14 +2,13 @@
 
 use super::sayable::Sayable;
 use crate::document::{
-    Attributes, Citation, CompactString, Foreign, Formatted, Formatting, Inline, InlineCode,
-    LineBreak, Link, Moment, NoteId, Picture, PictureSource, Reference, Timestamp, plain_text,
+    Attributes, CompactString, Foreign, Formatted, Formatting, Inline, InlineCode, LineBreak,
+    Moment, Picture, PictureSource, Timestamp, plain_text,
 };
 use crate::embedded;
 use crate::findings::Code;
 use crate::formats::markdown::Switch;
 use crate::formats::markdown::read::grammar;
-use crate::math::Formula;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 
@@ -34,7 +33,7 @@ impl Sayable<'_> {
         out
     }
 
-    fn nested(&mut self, inlines: &[Inline]) -> Vec<Inline> {
+    pub(super) fn nested(&mut self, inlines: &[Inline]) -> Vec<Inline> {
         let mut out = Vec::with_capacity(inlines.len());
         self.push_inlines(inlines, &mut out);
         tidy(&mut out);
@@ -42,7 +41,7 @@ impl Sayable<'_> {
         out
     }
 
-    fn push_inlines(&mut self, inlines: &[Inline], out: &mut Vec<Inline>) {
+    pub(super) fn push_inlines(&mut self, inlines: &[Inline], out: &mut Vec<Inline>) {
         inlines.iter().for_each(|inline| self.push_inline(inline, out));
     }
 
@@ -74,7 +73,7 @@ impl Sayable<'_> {
         }
     }
 
-    fn push_tag(&mut self, markup: String, out: &mut Vec<Inline>) {
+    pub(super) fn push_tag(&mut self, markup: String, out: &mut Vec<Inline>) {
         if self.options.html {
             out.push(html(markup));
         }
@@ -163,7 +162,7 @@ impl Sayable<'_> {
             && self.abbreviations.contains(&plain_text(&formatted.content))
     }
 
-    fn push_code(&mut self, code: &InlineCode, out: &mut Vec<Inline>) {
+    pub(super) fn push_code(&mut self, code: &InlineCode, out: &mut Vec<Inline>) {
         let text: CompactString = code.text.replace('\n', " ").into();
         if text.is_empty() {
             return;
@@ -184,37 +183,6 @@ impl Sayable<'_> {
         out.push(html(embedded::open_tag("code", attributes)));
         push_text(out, &text);
         out.push(html("</code>".into()));
-    }
-
-    fn push_link(&mut self, link: &Link, out: &mut Vec<Inline>) {
-        if self.in_link {
-            self.not_carried("a link inside a link");
-            return self.push_inlines(&link.content, out);
-        }
-        let attributes = &link.attributes;
-        let in_braces = self.fits_braces(attributes);
-        self.in_link = true;
-        if attributes.is_empty() || in_braces || !self.options.html {
-            if !in_braces {
-                self.report_lost_tag(attributes);
-            }
-            let content = self.nested(&link.content);
-            let attributes = if in_braces { attributes.clone() } else { Attributes::NONE };
-            let (address, title) = (link.address.clone(), link.title.clone());
-            out.push(Inline::Link(Box::new(Link { address, title, content, attributes })));
-        } else {
-            let mut open = embedded::open_tag("a", attributes);
-            open.pop();
-            embedded::push_attribute(&mut open, "href", &link.address);
-            if let Some(title) = &link.title {
-                embedded::push_attribute(&mut open, "title", title);
-            }
-            open.push('>');
-            out.push(html(open));
-            self.push_inlines(&link.content, out);
-            out.push(html("</a>".into()));
-        }
-        self.in_link = false;
     }
 
     fn push_picture(&mut self, picture: &Picture, out: &mut Vec<Inline>) {
@@ -262,79 +230,6 @@ impl Sayable<'_> {
                 })
             }
         }
-    }
-
-    fn push_note_mark(&mut self, note: NoteId, out: &mut Vec<Inline>) {
-        if self.document.note(note).is_none() {
-            return;
-        }
-        if self.has(Switch::Footnotes) {
-            return out.push(Inline::NoteMark(note));
-        }
-        let number = note.index() + 1;
-        self.push_tag("<sup>".into(), out);
-        push_text(out, &if self.options.html { number.to_string() } else { format!("[{number}]") });
-        self.push_tag("</sup>".into(), out);
-    }
-
-    fn push_anchor(&mut self, id: &CompactString, out: &mut Vec<Inline>) {
-        let attributes = Attributes::with_id(id.clone());
-        if self.fits_braces(&attributes) {
-            return out.push(Inline::Anchor(Box::new(crate::document::Anchor { id: id.clone() })));
-        }
-        if !self.options.html {
-            return self.not_carried("a place that links point to");
-        }
-        out.push(html(embedded::open_tag("span", &attributes)));
-        out.push(html("</span>".into()));
-    }
-
-    fn push_reference(&mut self, reference: &Reference, out: &mut Vec<Inline>) {
-        if reference.stored.is_empty() {
-            self.not_carried(&format!("the number that “{}” stands for", reference.target));
-        }
-        let link = Link {
-            address: format!("#{}", reference.target).into(),
-            title: None,
-            content: reference.stored.clone(),
-            attributes: Attributes::NONE,
-        };
-        self.push_link(&link, out);
-    }
-
-    fn push_citation(&mut self, citation: &Citation, out: &mut Vec<Inline>) {
-        self.not_carried("the form of a citation");
-        push_text(out, "[");
-        for (index, cite) in citation.works.iter().enumerate() {
-            if index > 0 {
-                push_text(out, "; ");
-            }
-            self.push_inlines(&cite.before, out);
-            push_text(out, &cite.key);
-            self.push_inlines(&cite.behind, out);
-        }
-        push_text(out, "]");
-    }
-
-    fn push_formula(&mut self, formula: &Formula, out: &mut Vec<Inline>) {
-        let mut source = formula.source.clone();
-        if self.flow != Flow::Lines {
-            source = source.replace('\n', " ");
-        }
-        if formula.label.is_some() || formula.number.is_some() {
-            self.not_carried("the number of a formula inside a line");
-        }
-        if self.has(Switch::Math) && between_dollars(&source, formula.display) {
-            let display = formula.display;
-            return out.push(Inline::Formula(Box::new(Formula {
-                source,
-                display,
-                ..Formula::default()
-            })));
-        }
-        self.findings.count(Code::FormulaAsSource, "TeX", Some(self.place));
-        let text = source.replace('\n', " ").into();
-        self.push_code(&InlineCode { text, attributes: Attributes::NONE }, out);
     }
 
     fn push_timestamp(&mut self, timestamp: &Timestamp, out: &mut Vec<Inline>) {
@@ -438,7 +333,7 @@ pub(super) fn html(markup: String) -> Inline {
     Inline::Foreign(Box::new(Foreign { format: "html".into(), markup }))
 }
 
-fn push_text(out: &mut Vec<Inline>, text: &str) {
+pub(super) fn push_text(out: &mut Vec<Inline>, text: &str) {
     match out.last_mut() {
         _ if text.is_empty() => {}
         Some(Inline::Text(last)) => last.push_str(text),

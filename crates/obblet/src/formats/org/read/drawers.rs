@@ -1,13 +1,9 @@
 //! Drawers, clocks and inline tasks.
 
 use super::Reader;
-use super::lines::{drawer_name, stars};
-use super::outline::planning_of;
-use super::survey::INLINE_TASK;
+use super::lines::drawer_name;
 use super::timestamps::timestamp;
-use crate::document::{
-    Admonition, AdmonitionKind, Block, BlockKind, Group, GroupRole, Inline, Place,
-};
+use crate::document::{Block, BlockKind, Group, GroupRole, Inline};
 
 /// The kind of admonition that an inline task is.
 pub(in crate::formats::org) const TASK: &str = "task";
@@ -62,59 +58,4 @@ impl Reader<'_> {
         }
         out.push(Block::new(BlockKind::Paragraph(content)).at(line.place()));
     }
-
-    /// A heading of many stars is a task inside the text.
-    pub(super) fn inline_task(&mut self, at: usize, end: usize, out: &mut Vec<Block>) -> usize {
-        let Some(line) = self.lines.get(at).copied() else { return at + 1 };
-        let close = (at + 1..end).find(|next| {
-            self.lines
-                .get(*next)
-                .is_some_and(|line| stars(line.text).is_some_and(|s| s >= INLINE_TASK))
-        });
-        let words = |at: usize| -> &str {
-            self.lines.get(at).map_or("", |line| line.text.trim_start_matches('*').trim())
-        };
-        // Without an end of its own it is one line.
-        let close = close.filter(|close| words(*close) == "END");
-        let behind = close.map_or(at + 1, |close| close + 1);
-        let place = self.place_of(&(at..behind));
-        if words(at) == "END" {
-            return behind;
-        }
-        if !self.settings.options.inline_tasks && !self.options.keeps_hidden {
-            self.hidden("an inline task", place);
-            return behind;
-        }
-        let title = self.inlines_of_text(words(at), line.place());
-        let content = match close {
-            Some(close) => {
-                let first = self.planning_of_inline_task(at + 1, close);
-                self.deeper(place, |reader| reader.elements(first..close))
-            }
-            None => None,
-        };
-        out.push(inline_task(title, content.unwrap_or_default(), place));
-        behind
-    }
-}
-
-impl Reader<'_> {
-    /// Planned dates are not for readers unless the document says so. Gives the line behind them.
-    fn planning_of_inline_task(&mut self, at: usize, close: usize) -> usize {
-        let is_shown = self.settings.options.planning || self.options.keeps_hidden;
-        let line = self.lines.get(at).filter(|_| at < close && !is_shown);
-        match line.filter(|line| planning_of(line).is_some()).map(|line| line.place()) {
-            Some(place) => {
-                self.hidden("the planned dates of tasks", place);
-                at + 1
-            }
-            None => at,
-        }
-    }
-}
-
-fn inline_task(title: Vec<Inline>, content: Vec<Block>, place: Place) -> Block {
-    let kind = AdmonitionKind::Other(TASK.into());
-    let admonition = Admonition { kind, title: Some(title), content };
-    Block::new(BlockKind::Admonition(Box::new(admonition))).at(place)
 }

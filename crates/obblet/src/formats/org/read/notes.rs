@@ -6,6 +6,7 @@ use crate::document::{Block, BlockKind, CompactString, Inline, Note, NoteId, Not
 use crate::findings::Code;
 use std::collections::hash_map::Entry;
 use std::collections::{HashMap, HashSet};
+use std::ops::Range;
 
 /// The notes of a document, while it is read.
 #[derive(Debug, Default)]
@@ -128,6 +129,21 @@ impl Reader<'_> {
         for (label, (content, place)) in unused {
             self.findings.add_about(Code::NoteUnused, &label, Some(place));
             self.document.add_note(Note { kind: NoteKind::Footnote, label: Some(label), content });
+        }
+    }
+}
+
+impl<'s> Reader<'s> {
+    /// Reads the notes that are defined in what is not for readers.
+    pub(super) fn notes_of(&mut self, range: Range<usize>) {
+        let mut at = range.start;
+        while at < range.end {
+            let line = self.lines.get(at);
+            let is_text = self.survey.in_text.get(at).copied().unwrap_or(true);
+            at = match line.and_then(|line| note_definition(line.text)).filter(|_| !is_text) {
+                Some(_) => self.note_definition(at, range.end),
+                None => at + 1,
+            };
         }
     }
 }

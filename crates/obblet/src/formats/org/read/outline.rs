@@ -1,13 +1,14 @@
 //! The outline: headings, what they say as tasks, and which of them are for readers.
 
 use super::Reader;
-use super::lines::{Line, drawer_name, note_definition, stars, strip_prefix_of_any_case};
+use super::lines::{Line, drawer_name, stars, strip_prefix_of_any_case};
 use super::options::{Archived, Chosen};
 use super::properties::Properties;
+use super::tasks::{priority, words_of_task};
 use super::timestamps::timestamp;
 use crate::document::{
-    Block, BlockKind, CompactString, Foreign, Heading, Inline, List, ListItem, ListKind,
-    ListSpacing, Numbering, Place, Planning, PlanningKind, Task,
+    Block, BlockKind, CompactString, Foreign, Heading, List, ListItem, ListKind, ListSpacing,
+    Numbering, Place, Planning, PlanningKind,
 };
 use crate::findings::Code;
 use crate::formats::org::ORG;
@@ -188,19 +189,6 @@ impl<'s> Reader<'s> {
         }
         self.notes_of(range);
         Vec::new()
-    }
-
-    /// Reads the notes that are defined in what is not for readers.
-    fn notes_of(&mut self, range: Range<usize>) {
-        let mut at = range.start;
-        while at < range.end {
-            let line = self.lines.get(at);
-            let is_text = self.survey.in_text.get(at).copied().unwrap_or(true);
-            at = match line.and_then(|line| note_definition(line.text)).filter(|_| !is_text) {
-                Some(_) => self.note_definition(at, range.end),
-                None => at + 1,
-            };
-        }
     }
 
     fn opened(&mut self, at: usize, next: usize) -> Opened<'s> {
@@ -434,51 +422,11 @@ impl<'s> Reader<'s> {
         self.apply_properties(&properties, &mut block.attributes, place);
         block
     }
-
-    fn task(
-        &mut self,
-        line: &HeadingLine<'_>,
-        mut planning: Vec<Planning>,
-        place: Place,
-    ) -> Option<Box<Task>> {
-        let (mut keyword, mut priority) = (line.keyword, line.priority);
-        if !self.options.keeps_hidden {
-            let options = &self.settings.options;
-            let hides = [
-                (!options.keywords && keyword.is_some(), "the states of tasks"),
-                (!options.priorities && priority.is_some(), "the priorities of tasks"),
-                (!options.planning && !planning.is_empty(), "the planned dates of tasks"),
-            ];
-            keyword = keyword.filter(|_| options.keywords);
-            priority = priority.filter(|_| options.priorities);
-            if !options.planning {
-                planning.clear();
-            }
-            for (_, what) in hides.into_iter().filter(|(is_hidden, _)| *is_hidden) {
-                self.hidden(what, place);
-            }
-        }
-        if keyword.is_none() && priority.is_none() && planning.is_empty() {
-            return None;
-        }
-        let (keyword, done) = keyword.unwrap_or_default();
-        let priority = priority.map(Into::into);
-        Some(Box::new(Task { keyword: keyword.into(), done, priority, planning }))
-    }
 }
 
 fn level_of(line: &Line<'_>) -> usize {
     let stars = i64::try_from(stars(line.text).unwrap_or(1)).unwrap_or(i64::MAX);
     usize::try_from(stars.saturating_add(i64::from(line.shift)).max(1)).unwrap_or(1)
-}
-
-/// `[#A]` or `[#12]`.
-fn priority(text: &str) -> Option<(&str, &str)> {
-    let (inner, behind) = text.strip_prefix("[#")?.split_once(']')?;
-    let is_letter = inner.len() == 1 && inner.bytes().all(|byte| byte.is_ascii_uppercase());
-    let is_number =
-        (1..=2).contains(&inner.len()) && inner.bytes().all(|byte| byte.is_ascii_digit());
-    (is_letter || is_number).then_some((inner, behind))
 }
 
 /// The text before `:tags:` at the end of a heading, and the tags.
@@ -521,16 +469,6 @@ pub(super) fn planning_of(line: &Line<'_>) -> Option<Vec<Planning>> {
         left = rest.get(length..)?;
     }
     (!planning.is_empty()).then_some(planning)
-}
-
-/// The words of a heading that is a list item.
-fn words_of_task(heading: Heading) -> Vec<Inline> {
-    let mut words = Vec::new();
-    if let Some(task) = heading.task.filter(|task| !task.keyword.is_empty()) {
-        words.push(Inline::Text(format!("{} ", task.keyword).into()));
-    }
-    words.extend(heading.content);
-    words
 }
 
 impl Reader<'_> {

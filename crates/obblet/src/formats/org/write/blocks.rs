@@ -3,14 +3,12 @@
 use super::Writer;
 use super::attributes::of_picture;
 use super::escape::Surroundings;
-use super::inlines::delimiters;
 use crate::document::{
     Attributes, Block, BlockKind, BreakKind, ContentsKind, ContentsList, Figure, Foreign,
     Formatted, Formatting, Heading, Inline,
 };
 use crate::findings::Code;
 use crate::formats::org::ORG;
-use crate::math::Formula;
 use crate::work;
 
 /// The name of the file that the works of a document are to be in.
@@ -192,37 +190,6 @@ impl Writer<'_> {
                 self.holding("figure", "", content);
             }
         }
-    }
-
-    fn formula(&mut self, formula: &Formula, attributes: &Attributes) {
-        self.attribute_lines(attributes, &[]);
-        let source = formula.source.trim();
-        // A blank line would end the formula.
-        let lines: Vec<&str> = source.lines().filter(|line| !line.trim().is_empty()).collect();
-        let source = lines.join("\n");
-        let label = formula.label.as_deref().map(|label| format!("\\label{{{label}}}\n"));
-        let label = label.unwrap_or_default();
-        let text = match (&formula.number, source.starts_with("\\begin{")) {
-            (_, true) if label.is_empty() && formula.number.is_none() => source,
-            (None, _) if label.is_empty() => {
-                let (open, close) = delimiters(&source, true);
-                return self.lines(&format!("{open}\n{source}\n{close}"));
-            }
-            (number, _) => {
-                let number = number.as_deref().unwrap_or_default();
-                self.equation += 1;
-                let is_counted = number == self.equation.to_string();
-                let tag = match is_counted || number.is_empty() || source.contains("\\tag") {
-                    true => String::new(),
-                    false => {
-                        self.equation -= 1;
-                        format!("\\tag{{{number}}}\n")
-                    }
-                };
-                format!("\\begin{{equation}}\n{label}{tag}{source}\n\\end{{equation}}")
-            }
-        };
-        self.lines(&text);
     }
 
     fn contents(&mut self, contents: &ContentsList) {

@@ -2,13 +2,10 @@
 
 use super::Writer;
 use super::escape::{self, APART, Surroundings};
-use crate::document::{
-    Citation, CitationForm, Foreign, Inline, LineBreak, Moment, NoteId, Timestamp,
-};
+use crate::document::{Foreign, Inline, LineBreak, Moment, Timestamp};
 use crate::findings::Code;
 use crate::formats::org::ORG;
 use crate::formats::org::read::starts_element;
-use crate::math::Formula;
 
 impl Writer<'_> {
     /// A line or lines of text.
@@ -110,43 +107,6 @@ impl Writer<'_> {
             "latex" if is_command(&foreign.markup) => self.out.push_str(&foreign.markup),
             format => self.snippet(format, &foreign.markup),
         }
-    }
-
-    fn note_mark(&mut self, note: NoteId) {
-        let label = self.survey.note_labels.get(note.index()).cloned().unwrap_or_default();
-        self.out.push_str(&format!("[fn:{label}]"));
-    }
-
-    fn citation(&mut self, citation: &Citation) {
-        let style = match citation.form {
-            CitationForm::Bracketed => "",
-            CitationForm::InText => "/text",
-            CitationForm::AuthorOnly => "/author",
-            CitationForm::YearOnly => "/year",
-            CitationForm::Silent => "/nocite",
-        };
-        let around =
-            Surroundings { is_last: true, is_cell: self.is_cell, ..Surroundings::default() };
-        let mut parts = Vec::new();
-        for work in &citation.works {
-            let before = self.apart(|writer| writer.inlines(&work.before, around));
-            let behind = self.apart(|writer| writer.inlines(&work.behind, around));
-            self.needs_apart = false;
-            let text = format!("{before} @{} {behind}", work.key);
-            parts.push(text.trim().replace('\n', " "));
-        }
-        self.out.push_str(&format!("[cite{style}:{}]", parts.join(";")));
-    }
-
-    fn formula_in_line(&mut self, formula: &Formula) {
-        let source = formula.source.trim();
-        // No line of it may begin an element. A comment goes on to the end of its line.
-        let is_joined = self.is_line || !source.contains('%');
-        let source = if is_joined { source.replace('\n', " ") } else { source.to_string() };
-        // A bar would end the cell.
-        let source = if self.is_cell { source.replace('|', "\\vert ") } else { source };
-        let (open, close) = delimiters(&source, formula.display);
-        self.out.push_str(&format!("{open}{source}{close}"));
     }
 
     /// The notes, under the heading that Org keeps them under.

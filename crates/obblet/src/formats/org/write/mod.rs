@@ -11,17 +11,21 @@
 
 mod attributes;
 mod blocks;
+mod citations;
 mod code;
 mod containers;
 mod emphasis;
 mod escape;
+mod formulas;
 mod front;
 mod headings;
 mod inlines;
 mod links;
 mod lists;
+mod notes;
 mod survey;
 mod tables;
+mod tasks;
 
 use super::OrgWriteOptions;
 use crate::document::{Document, EmptyCells, Place};

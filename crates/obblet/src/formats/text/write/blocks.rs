@@ -1,7 +1,7 @@
 //! Blocks as lines.
 
+use super::Writer;
 use super::wrap::{before_each, behind, beside, wrapped};
-use super::{NoteEntry, Writer};
 use crate::document::{
     Admonition, AdmonitionKind, Block, BlockKind, Caption, CheckState, DescriptionItem, Figure,
     Group, GroupRole, Heading, Inline, List, ListItem, ListKind, ListSpacing, NumberDelimiter,
@@ -301,27 +301,6 @@ impl Writer<'_> {
         }
         let content = self.blocks(&group.content, width);
         join(&mut lines, content);
-        lines
-    }
-
-    /// Notes and addresses, each behind its number. A note may bring further ones.
-    pub(super) fn notes_at_end(&mut self) -> Vec<String> {
-        let width = self.options.wrap.map(usize::from);
-        let mut lines = Vec::new();
-        let mut done = 0;
-        while let Some(entry) = self.notes.get(done) {
-            done += 1;
-            let mark = format!("[{done}] ");
-            let more = match entry {
-                NoteEntry::Address(address) => vec![address.to_string()],
-                NoteEntry::Note(note) => {
-                    let document = self.document;
-                    let content = document.notes.get(note.index()).map(|note| &note.content[..]);
-                    self.blocks(content.unwrap_or_default(), beside(width, mark.width()))
-                }
-            };
-            lines.extend(behind(&mark, if more.is_empty() { vec![String::new()] } else { more }));
-        }
         lines
     }
 }

@@ -2,6 +2,7 @@
 
 mod blocks;
 mod inlines;
+mod notes;
 mod tables;
 mod wrap;
 
@@ -123,24 +124,5 @@ impl Writer<'_> {
         for (_, what) in said.into_iter().filter(|(is_said, _)| *is_said) {
             self.lost(what);
         }
-    }
-
-    /// The number of a note; the next one, where it had none.
-    fn note_number(&mut self, note: NoteId) -> usize {
-        let next = self.notes.len() + 1;
-        let number = *self.note_numbers.entry(note).or_insert(next);
-        if number == next {
-            self.notes.push(NoteEntry::Note(note));
-        }
-        number
-    }
-
-    fn address_number(&mut self, address: &str) -> usize {
-        let next = self.notes.len() + 1;
-        let number = *self.address_numbers.entry(address.into()).or_insert(next);
-        if number == next {
-            self.notes.push(NoteEntry::Address(address.into()));
-        }
-        number
     }
 }

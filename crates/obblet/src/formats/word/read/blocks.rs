@@ -8,8 +8,7 @@ use super::line::Line;
 use super::paragraphs::Paragraph;
 use super::sections::Section;
 use super::styles::Role;
-use crate::document::{Block, BlockKind, Inline, Revision, RevisionKind, TextAlign};
-use crate::formats::word::Changes;
+use crate::document::{Block, BlockKind, Inline, RevisionKind, TextAlign};
 
 impl Reader<'_> {
     /// Reads all blocks inside the element that was given last.
@@ -76,7 +75,7 @@ impl Reader<'_> {
             "sdt" => self.block_control(xml, gatherer),
             "sdtContent" | "customXml" | "smartTag" => self.gather(xml, gatherer),
             "ins" | "del" | "moveTo" | "moveFrom" => {
-                if let Some(revision) = super::run_properties::revision(element) {
+                if let Some(revision) = super::revisions::revision(element) {
                     self.changed_blocks(revision, xml, gatherer);
                 }
             }
@@ -159,21 +158,6 @@ impl Reader<'_> {
         }
     }
 
-    /// Blocks that were put in, taken out or moved as a whole.
-    fn changed_blocks(&mut self, revision: Revision, xml: &mut Xml<'_>, gatherer: &mut Gatherer) {
-        let content = self.blocks(xml);
-        match self.is_kept(revision.kind) {
-            Some(false) => {}
-            Some(true) => content.into_iter().for_each(|block| gatherer.push(block)),
-            None => {
-                for mut block in content {
-                    block.attributes.edit().revision = Some(revision.clone());
-                    gatherer.push(block);
-                }
-            }
-        }
-    }
-
     /// Whether looks are those before a tracked change of them.
     pub(super) fn restores_looks(&mut self) -> bool {
         // What was before stands to what is now as deleted text to text.
@@ -182,21 +166,5 @@ impl Reader<'_> {
             self.lost("a tracked change of looks");
         }
         is_kept == Some(true)
-    }
-
-    /// Whether content of a tracked change stays; `None` where the change is to be shown.
-    pub(super) fn is_kept(&mut self, kind: RevisionKind) -> Option<bool> {
-        let is_new = matches!(kind, RevisionKind::Insertion | RevisionKind::MoveTarget);
-        match self.options.changes {
-            Changes::Shown => None,
-            Changes::Accepted => {
-                self.settled_changes += 1;
-                Some(is_new)
-            }
-            Changes::Rejected => {
-                self.settled_changes += 1;
-                Some(!is_new)
-            }
-        }
     }
 }

@@ -4,6 +4,7 @@
 use super::super::xml::{Element, Xml};
 use super::Reader;
 use super::line::{Frame, Line, TextStyle};
+use super::links::link_of;
 use super::symbols::SymbolFont;
 use crate::document::{Block, BlockKind, CompactString, ContentsKind, ContentsList, Inline};
 use crate::findings::Code;
@@ -272,36 +273,6 @@ fn depth_of_contents(words: &[String]) -> u8 {
 fn is_contents(words: &[String]) -> bool {
     words.first().is_some_and(|name| name.eq_ignore_ascii_case("TOC"))
         && !words.iter().any(|word| matches!(word.as_str(), "\\c" | "\\a" | "\\f"))
-}
-
-/// The address and the title of the link that a field is, if it is one.
-fn link_of(words: &[String]) -> Option<(CompactString, Option<CompactString>)> {
-    let mut words = words.iter().map(String::as_str);
-    let name = words.next()?.to_ascii_uppercase();
-    let mut address = String::new();
-    let (mut anchor, mut title) = (None, None);
-    while let Some(word) = words.next() {
-        match word {
-            "\\l" => anchor = words.next(),
-            "\\o" => title = words.next(),
-            "\\t" | "\\*" | "\\d" | "\\f" => {
-                words.next();
-            }
-            _ if word.starts_with('\\') => {}
-            _ if address.is_empty() => address = word.to_string(),
-            _ => {}
-        }
-    }
-    match name.as_str() {
-        "HYPERLINK" => {
-            if let Some(anchor) = anchor {
-                address = format!("{address}#{anchor}");
-            }
-        }
-        "REF" | "PAGEREF" | "NOTEREF" if !address.is_empty() => address = format!("#{address}"),
-        _ => return None,
-    }
-    (!address.is_empty()).then(|| (address.into(), title.map(Into::into)))
 }
 
 /// The characters of an equation field, without its switches.

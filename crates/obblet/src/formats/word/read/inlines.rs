@@ -3,7 +3,7 @@
 use super::super::xml::{Element, Ns, Xml};
 use super::Reader;
 use super::line::{Frame, Line, TextStyle};
-use super::run_properties::revision;
+use super::revisions::revision;
 use super::text_base::TextBase;
 use crate::document::{Anchor, Direction, Inline};
 use crate::findings::Code;
@@ -144,23 +144,6 @@ impl Reader<'_> {
             Some(true) => self.inlines(xml, line, base),
             Some(false) => {}
         }
-    }
-
-    fn hyperlink(&mut self, element: &Element<'_>) -> Option<Frame> {
-        let mut address = String::new();
-        if let Some(id) = element.value("id").filter(|id| !id.is_empty()) {
-            match self.part.relationships.get(&id) {
-                Some(relationship) => address.clone_from(&relationship.target),
-                None => {
-                    self.findings.add_about(Code::RelationMissing, &id, Some(self.place()));
-                }
-            }
-        }
-        if let Some(anchor) = element.value("anchor").filter(|anchor| !anchor.is_empty()) {
-            address = format!("{address}#{anchor}");
-        }
-        let title = element.value("tooltip").map(Into::into);
-        (!address.is_empty()).then(|| Frame::Link { address: address.into(), title })
     }
 
     /// What is not WordprocessingML.

@@ -8,7 +8,7 @@ use super::styles::Styles;
 use super::text_script::primary;
 use super::theme::Theme;
 use super::{PartState, Reader};
-use crate::document::{Block, BlockKind, Group, GroupRole, Inline, Note, NoteId, NoteKind};
+use crate::document::{Block, BlockKind, Group, GroupRole, Inline, NoteKind};
 use crate::findings::Code;
 use std::mem;
 use std::rc::Rc;
@@ -87,50 +87,6 @@ impl Reader<'_> {
         Some(found)
     }
 
-    fn read_notes(&mut self, kind_name: &str, kind: NoteKind) {
-        let Some(part) = self.part.relationships.part_of_kind(kind_name).map(String::from) else {
-            return;
-        };
-        self.in_part(&part, PartKind::Notes, |reader, xml| {
-            let top = xml.level();
-            while let Some(root) = xml.child(top) {
-                if !root.is("footnotes") && !root.is("endnotes") {
-                    reader.unknown(&root);
-                }
-                let level = xml.level();
-                while let Some(element) = xml.child(level) {
-                    if !element.is("footnote") && !element.is("endnote") {
-                        reader.unknown(&element);
-                        continue;
-                    }
-                    // Separators are drawn between text and notes, and hold marks for that alone.
-                    let is_separator = element.value("type").is_some_and(|kind| kind != "normal");
-                    if is_separator {
-                        let looks = reader.looks.clone();
-                        reader.blocks(xml);
-                        reader.looks = looks;
-                    } else if let Some(number) = element.number("id") {
-                        let mut blocks = reader.blocks(xml);
-                        trim_start(&mut blocks);
-                        reader.note_texts.insert((kind, number), blocks);
-                    }
-                }
-            }
-        });
-    }
-
-    /// The note that a mark points to; the first mark brings its text into the document.
-    pub(super) fn note(&mut self, kind: NoteKind, number: i64) -> Option<NoteId> {
-        let key = (kind, number);
-        if let Some(id) = self.note_ids.get(&key) {
-            return Some(*id);
-        }
-        let content = self.note_texts.remove(&key)?;
-        let id = self.document.add_note(Note { kind, label: None, content });
-        self.note_ids.insert(key, id);
-        Some(id)
-    }
-
     /// Page headers and footers: those of the first page where they are wanted; of all others one
     /// finding says what they said.
     pub(super) fn settle_running_heads(&mut self) {
@@ -206,7 +162,7 @@ impl Reader<'_> {
 }
 
 /// A note's text begins with its own number and a space; the number is drawn anew.
-fn trim_start(blocks: &mut [Block]) {
+pub(super) fn trim_start(blocks: &mut [Block]) {
     if let Some(Block { kind: BlockKind::Paragraph(content), .. }) = blocks.first_mut()
         && let Some(Inline::Text(text)) = content.first_mut()
     {

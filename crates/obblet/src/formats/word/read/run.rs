@@ -347,22 +347,6 @@ impl Reader<'_> {
         }
     }
 
-    fn note_mark(&mut self, element: &Element<'_>, kind: NoteKind, line: &mut Line) {
-        let Some(number) = element.number("id") else { return };
-        match self.note(kind, number) {
-            Some(note) => {
-                line.push(Inline::NoteMark(note), TextStyle::default());
-                // A mark of the author's own follows as text, and stands for the number (17.11.14).
-                let is_own = element.flag("customMarkFollows") == Some(true);
-                self.own_mark = is_own.then_some(note);
-            }
-            None => {
-                let subject = number.to_string();
-                self.findings.add_about(Code::NoteMissing, &subject, Some(self.place()));
-            }
-        }
-    }
-
     /// Ruby text: the reading above its base (17.3.3.25).
     fn ruby(&mut self, xml: &mut Xml<'_>, line: &mut Line, style: &RunStyle, around: &TextBase) {
         let (mut base, mut reading) = (Vec::new(), Vec::new());

@@ -2,11 +2,10 @@
 
 use super::super::xml::{Element, Ns, Xml};
 use super::context::Context;
+use super::revisions::revision;
 use super::symbols::SymbolFont;
 use super::values::{border, pen, points, underline};
-use crate::document::{
-    Borders, Colour, CompactString, Length, Looks, Revision, RevisionKind, UnderlineLine,
-};
+use crate::document::{Borders, Colour, CompactString, Length, Looks, Revision, UnderlineLine};
 
 /// On-off properties that a style turns round when a style around it has them too (17.7.3).
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
@@ -367,19 +366,4 @@ pub(super) fn shading(element: &Element<'_>, context: &Context<'_>) -> Option<Co
         (f32::from(front) * share + f32::from(behind) * (1.0 - share)).round() as u8
     };
     Some(Colour(mix(r1, r2), mix(g1, g2), mix(b1, b2)))
-}
-
-/// A tracked change: what was done, by whom and when (17.13.5).
-pub(super) fn revision(element: &Element<'_>) -> Option<Revision> {
-    let kind = match element.local() {
-        "ins" | "cellIns" => RevisionKind::Insertion,
-        "del" | "cellDel" => RevisionKind::Deletion,
-        "moveTo" => RevisionKind::MoveTarget,
-        "moveFrom" => RevisionKind::MoveSource,
-        "rPrChange" => RevisionKind::Formatting,
-        _ => return None,
-    };
-    let author = element.value("author").map(Into::into);
-    let date = element.value("date").map(Into::into);
-    Some(Revision { kind, author, date })
 }

@@ -3,6 +3,7 @@
 
 use super::super::xml::{Element, Xml};
 use super::context::Context;
+use super::notes::note_numbers;
 use crate::document::CompactString;
 
 /// What a section says of itself.
@@ -81,23 +82,6 @@ impl Section {
             self.running.iter().find(|found| found.is_header == is_header && found.pages == pages)
         };
         if self.has_first_page { of("first") } else { of("default") }
-    }
-}
-
-/// How notes are numbered (17.11.11): pages number them 1, 2, 3.
-fn note_numbers(xml: &mut Xml<'_>, context: &mut Context<'_>) {
-    let level = xml.level();
-    while let Some(property) = xml.child(level) {
-        let value = property.val();
-        let is_usual = match property.local() {
-            "numFmt" => matches!(value.as_deref(), Some("decimal" | "lowerRoman") | None),
-            "numStart" => matches!(value.as_deref(), Some("1") | None),
-            "numRestart" => matches!(value.as_deref(), Some("continuous") | None),
-            _ => true,
-        };
-        if !is_usual {
-            context.lost.push("how notes are numbered");
-        }
     }
 }
 

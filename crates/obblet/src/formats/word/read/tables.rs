@@ -7,7 +7,7 @@ use super::gather::Gatherer;
 use super::inlines::is_mere_mark;
 use super::paragraph_properties::ParagraphProperties;
 use super::paragraphs::Paragraph;
-use super::run_properties::revision;
+use super::revisions::revision;
 use super::table_grid::{
     GridCell, GridRow, VerticalMerge, column_aligns, drop_empty_end, fill, fill_short_rows, merged,
     row_groups,
@@ -175,19 +175,6 @@ impl Reader<'_> {
         match row.change.take() {
             Some(change) => self.settle_rows(vec![row], &change, rows),
             None => rows.push(row),
-        }
-    }
-
-    /// Rows that were put in or taken out as a whole.
-    fn settle_rows(&mut self, changed: Vec<GridRow>, change: &Revision, rows: &mut Vec<GridRow>) {
-        match self.is_kept(change.kind) {
-            Some(true) => rows.extend(changed),
-            Some(false) => {}
-            None => rows.extend(changed.into_iter().map(|mut row| {
-                let cells = row.cells.iter_mut().flat_map(|cell| cell.cell.content.iter_mut());
-                cells.for_each(|block| block.attributes.edit().revision = Some(change.clone()));
-                row
-            })),
         }
     }
 
@@ -367,19 +354,6 @@ impl Reader<'_> {
             found.cell.align = common(&aligns);
         }
         found
-    }
-
-    /// A cell that was put in or taken out: its place in the grid stays, so that the others keep theirs.
-    fn settle_cell(&mut self, cell: &mut Cell, change: &Revision) {
-        match self.is_kept(change.kind) {
-            Some(true) => {}
-            Some(false) => cell.content.clear(),
-            None => {
-                for block in &mut cell.content {
-                    block.attributes.edit().revision = Some(change.clone());
-                }
-            }
-        }
     }
 
     /// Reads `w:tcPr`. Gives the tracked change of the cell as a whole.

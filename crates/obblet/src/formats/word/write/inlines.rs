@@ -4,8 +4,8 @@ use super::Writer;
 use super::markup::push_text;
 use super::runs::RunLook;
 use crate::document::{
-    Attributes, Citation, CommentEdge, Direction, Formatted, Formatting, Inline, LineBreak, Link,
-    Reference, ReferenceShows, RevisionKind, Ruby, StyleKind, plain_text,
+    Attributes, CommentEdge, Direction, Formatted, Formatting, Inline, LineBreak, RevisionKind,
+    Ruby, StyleKind,
 };
 use crate::findings::Code;
 use crate::formats::word::vocabulary::{CODE_TEXT, Container};
@@ -127,45 +127,6 @@ impl<'d> Writer<'d> {
         self.push_run(behind, look, out);
     }
 
-    /// A link (17.16.22). What stands inside is text: Word has no link in a link.
-    fn link(&mut self, link: &Link, look: &RunLook, out: &mut String) {
-        if self.embedded(link, look, out) {
-            return;
-        }
-        if link.address.is_empty() || link.content.is_empty() {
-            self.lost("a link without an address or without words");
-            return self.inlines(&link.content, look, out);
-        }
-        self.report_attributes(&link.attributes);
-        if let Some(id) = link.attributes.id() {
-            self.push_bookmark(id, out);
-        }
-        let style = self.styles.id(StyleKind::Inline, "Hyperlink");
-        let inner = look.with(|look| look.style = Some(style));
-        let (address, anchor) = match link.address.split_once('#') {
-            Some((address, anchor)) => (address, Some(anchor)),
-            None => (link.address.as_str(), None),
-        };
-        out.push_str("<w:hyperlink");
-        if !address.is_empty() {
-            let id = self.relations.outside("hyperlink", &link.address);
-            out.push_str(&format!(" r:id=\"{id}\""));
-        } else if let Some(anchor) = anchor {
-            let name = self.bookmarks.name_of(anchor);
-            out.push_str(" w:anchor=\"");
-            push_text(out, &name);
-            out.push('"');
-        }
-        if let Some(title) = &link.title {
-            out.push_str(" w:tooltip=\"");
-            push_text(out, title);
-            out.push('"');
-        }
-        out.push_str(" w:history=\"1\">");
-        self.inlines(&link.content, &inner, out);
-        out.push_str("</w:hyperlink>");
-    }
-
     /// A field with its result (17.16.18).
     pub(super) fn push_field(
         &mut self,
@@ -186,60 +147,6 @@ impl<'d> Writer<'d> {
         text.push_str(" </w:instrText>");
         self.push_object_run(&text, look, out);
         self.push_object_run("<w:fldChar w:fldCharType=\"separate\"/>", look, out);
-    }
-
-    fn reference(&mut self, reference: &Reference, look: &RunLook, out: &mut String) {
-        if reference.stored.is_empty() {
-            self.lost(&format!("the number that “{}” stands for", reference.target));
-        }
-        let name = self.bookmarks.name_of(&reference.target);
-        let instruction = match reference.shows {
-            ReferenceShows::Page => format!("PAGEREF {name} \\h"),
-            ReferenceShows::Number | ReferenceShows::EquationNumber => {
-                format!("REF {name} \\r \\h")
-            }
-            ReferenceShows::Relative => format!("REF {name} \\p \\h"),
-            ReferenceShows::Text | ReferenceShows::LabelAndNumber => format!("REF {name} \\h"),
-        };
-        self.open_field(&instruction, look, out);
-        self.inlines(&reference.stored, look, out);
-        self.push_object_run("<w:fldChar w:fldCharType=\"end\"/>", look, out);
-    }
-
-    /// A citation: a field that names its sources, with what readers see.
-    fn citation(&mut self, citation: &Citation, look: &RunLook, out: &mut String) {
-        self.changed("a citation");
-        let keys: Vec<&str> = citation.works.iter().map(|work| work.key.as_str()).collect();
-        let mut instruction = String::from("CITATION");
-        for (at, key) in keys.iter().enumerate() {
-            instruction.push_str(if at == 0 { " " } else { " \\m " });
-            instruction.push_str(key);
-        }
-        let shown: Vec<String> = citation
-            .works
-            .iter()
-            .map(|work| {
-                let cited = self.works.cite_text(&work.key, citation.form);
-                let behind = plain_text(&work.behind);
-                let behind = if behind.is_empty() { behind } else { format!(", {behind}") };
-                format!("{} {cited}{behind}", plain_text(&work.before).trim()).trim().to_string()
-            })
-            .collect();
-        let (open, close) = self.works.brackets(citation);
-        let shown = format!("{open}{}{close}", shown.join("; "));
-        self.push_field(&instruction, &shown, look, out);
-    }
-
-    /// A check box as a content control that Word lets people tick.
-    pub(super) fn push_check_box(&mut self, ticked: bool, look: &RunLook, out: &mut String) {
-        let (state, sign) = if ticked { (1, "☒") } else { (0, "☐") };
-        out.push_str(&format!(
-            "<w:sdt><w:sdtPr><w14:checkbox><w14:checked w14:val=\"{state}\"/>\
-             <w14:checkedState w14:val=\"2612\" w14:font=\"MS Gothic\"/>\
-             <w14:uncheckedState w14:val=\"2610\" w14:font=\"MS Gothic\"/></w14:checkbox></w:sdtPr><w:sdtContent>"
-        ));
-        self.push_run(sign, look, out);
-        out.push_str("</w:sdtContent></w:sdt>");
     }
 
     fn ruby(&mut self, ruby: &Ruby, look: &RunLook, out: &mut String) {

@@ -131,3 +131,8 @@ fn key(part: &str) -> Option<(usize, usize)> {
     }
     None
 }
+
+pub(super) fn citation(keys: &str, form: CitationForm) -> Inline {
+    let cite = |key: &str| Cite { key: key.trim().into(), before: Vec::new(), behind: Vec::new() };
+    Inline::Citation(Box::new(Citation { form, works: keys.split(',').map(cite).collect() }))
+}

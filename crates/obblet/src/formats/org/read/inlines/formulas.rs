@@ -1,12 +1,11 @@
 //! Formulas, entities and line breaks: what a backslash or a dollar sign begins.
 
+use super::citations::citation;
 use super::entities::entity;
 use super::leaf::Leaf;
 use super::plain::LineBuilder;
 use super::{Reader, Spot};
-use crate::document::{
-    Citation, CitationForm, Cite, Foreign, Inline, LineBreak, Reference, ReferenceShows,
-};
+use crate::document::{CitationForm, Foreign, Inline, LineBreak, Reference, ReferenceShows};
 use crate::formats::latex;
 use crate::math::Formula;
 use std::ops::Range;
@@ -204,9 +203,4 @@ fn reference(name: &str, argument: &str) -> Option<Inline> {
     };
     let reference = Reference { target: argument.into(), shows, stored: Vec::new() };
     Some(Inline::Reference(Box::new(reference)))
-}
-
-fn citation(keys: &str, form: CitationForm) -> Inline {
-    let cite = |key: &str| Cite { key: key.trim().into(), before: Vec::new(), behind: Vec::new() };
-    Inline::Citation(Box::new(Citation { form, works: keys.split(',').map(cite).collect() }))
 }

@@ -1,7 +1,10 @@
 //! Notes.
 
 use super::sayable::Sayable;
+use super::sayable_inlines::push_text;
 use super::spacing::can_be_tight;
+use crate::document::Inline;
+use crate::document::NoteId;
 use crate::document::{
     Block, BlockKind, CompactString, List, ListItem, ListKind, ListSpacing, Note, NoteKind,
     Numbering,
@@ -58,5 +61,18 @@ impl Sayable<'_> {
             said.push(Note { kind: NoteKind::Footnote, label: Some(label), content });
         }
         said
+    }
+
+    pub(super) fn push_note_mark(&mut self, note: NoteId, out: &mut Vec<Inline>) {
+        if self.document.note(note).is_none() {
+            return;
+        }
+        if self.has(Switch::Footnotes) {
+            return out.push(Inline::NoteMark(note));
+        }
+        let number = note.index() + 1;
+        self.push_tag("<sup>".into(), out);
+        push_text(out, &if self.options.html { number.to_string() } else { format!("[{number}]") });
+        self.push_tag("</sup>".into(), out);
     }
 }
