@@ -2,6 +2,7 @@
 
 use crate::account;
 use crate::account::Output;
+use crate::dates::{When, is_impossible};
 use crate::destination::{self, Sheets};
 use crate::document::{Block, CompactString, Document, Media, Metadata};
 use crate::findings::{Account, Code, Findings};
@@ -43,6 +44,14 @@ pub struct Draft {
     media: Vec<Media>,
     findings: Findings,
     account: Account,
+}
+
+/// Tells of a date that is shown and told to no program. A day that does not exist is told when it is read.
+fn report_unclear_date(metadata: &Metadata, language: &str, findings: &mut Findings) {
+    let is_unclear = |date: &&str| When::of_text(date, language).is_none() && !is_impossible(date);
+    if let Some(date) = metadata.date.as_deref().filter(is_unclear) {
+        findings.add_about(Code::DateUnclear, date, None);
+    }
 }
 
 impl Draft {
@@ -110,6 +119,9 @@ impl Draft {
         let account = account(&body.html, &mut findings);
         let language = document.metadata.language.as_deref().unwrap_or(&house.page.language);
         let body = destination::body(body, house, language, &mut findings);
+        if house.page.extent == Extent::Page {
+            report_unclear_date(&document.metadata, language, &mut findings);
+        }
         let has_head = house.page.extent == Extent::Page && house.safety.trust_sources;
         if !has_head && !document.metadata.lines_of(&page::HEAD_FIELDS).is_empty() {
             findings.count(Code::SettingNotKept, "html_head", None);

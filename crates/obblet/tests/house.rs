@@ -9,6 +9,7 @@ mod generated;
 use base64::Engine as _;
 use base64::engine::general_purpose::STANDARD;
 use image::ImageFormat;
+use obblet::findings::Code;
 use obblet::house::BUILT_IN;
 use obblet::rules::{Action, Rule};
 use obblet::{Converter, Format, House, Resolver, WriteOptions, Written, convert};
@@ -51,6 +52,29 @@ fn cases_come_out_as_their_house_says() {
             Err(error) => vec![("error", error.to_string())],
         }
     });
+}
+
+#[test]
+fn a_date_that_is_only_shown_is_told() {
+    let cases = [
+        ("2026-05-12", "en", false),
+        ("12 May 2026", "en", false),
+        ("12. Mai 2026", "de", false),
+        ("12. Mai 2026", "en", true),
+        ("Spring 2026", "en", true),
+        // A day that does not exist has a finding of its own.
+        ("2026-02-31", "en", false),
+    ];
+    for (date, language, is_told) in cases {
+        let source = format!("---\ndate: {date}\nlang: {language}\n---\n\nHigh water.\n");
+        for (house, is_page) in [("like = \"page\"", true), ("like = \"body\"", false)] {
+            let written = in_house(house, &source, Format::Markdown);
+            let told = written.findings.iter().any(|found| found.code == Code::DateUnclear);
+            assert_eq!(told, is_told && is_page, "{date} in {language}, {house}");
+            let has_time = written.text().contains("<time");
+            assert!(!is_told || !has_time, "{}", written.text());
+        }
+    }
 }
 
 /// A body that is parsed and spelled again is the same to the byte, and so is one whose house has a

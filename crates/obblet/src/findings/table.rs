@@ -282,6 +282,13 @@ codes! {
          read it."
         "Correct the date."
     }
+    DateUnclear = "date-unclear", Problem, Advice, Formatting, Source {
+        "the date “{}” is no day that programs can read; it is shown as it is"
+        "The date of a document is told to programs too: search engines, feeds, readers of the page's markup. That \
+         takes a day, as ISO 8601 writes it or in the words of the document's language (2026-05-12, 12 May 2026). A \
+         month, a year or other words are only shown."
+        "Write a day, or state the language of the document if the date is in another one."
+    }
     DateUnknown = "date-unknown", Lost, Warning, Content, Source {
         "“{}” asks for the day of the reading, which is not known here; it was left out"
         "The source asks for the day on which it is read, and whoever called the library did not say it. The \
