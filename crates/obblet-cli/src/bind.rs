@@ -176,7 +176,7 @@ fn part(
     let bytes = crate::convert::read_source(path)?;
     let format = source_format(path, None, &bytes);
     let resolver = FolderResolver::new(folder, folder_of(path));
-    let converter = Converter::with_options(options.clone()).from(format).resolver(&resolver);
+    let converter = Converter::with_options(options).from(format).resolver(&resolver);
     let mut reading = converter
         .read(&bytes)
         .map_err(|error| Failure::Convert { file: path.display().to_string(), error })?;

@@ -32,7 +32,7 @@ pub(crate) fn run(arguments: &ConvertArguments) -> Result<Code, Failure> {
         ..WriteOptions::format(to)
     };
     let resolver = resolver_beside(&arguments.source);
-    let converter = Converter::with_options(options).from(from).resolver(&resolver);
+    let converter = Converter::with_options(&options).from(from).resolver(&resolver);
     let written = converter
         .convert(&source)
         .map_err(|error| Failure::Convert { file: shown.clone(), error })?;

@@ -69,7 +69,7 @@ fn rewritten(path: &Path, format: Format, source: &[u8], house: &House) -> Resul
     let failed = |error: ConvertError| Failure::Convert { file: shown_name(path), error };
     let options = options_for(path, format, source, house)?;
     let resolver = resolver_beside(path);
-    let converter = Converter::with_options(options).from(format).resolver(&resolver);
+    let converter = Converter::with_options(&options).from(format).resolver(&resolver);
     let mut reading = converter.read(source).map_err(failed)?;
     let mended = mend(&mut reading.document, house).into_vec();
     let repaired = |finding: &&Finding| finding.kind() == FindingKind::Repaired;

@@ -48,7 +48,7 @@ pub(crate) fn convert(bytes: &[u8], entry: &Entry, plan: &Plan) -> Result<Conver
     let hash = Fingerprint::of(bytes);
     let options = write_options(entry, plan);
     let resolver = NotingResolver::new(&plan.source, &entry.source);
-    let converter = Converter::with_options(options.clone())
+    let converter = Converter::with_options(&options)
         .from(format)
         .resolver(&resolver)
         .additions(plan.additions.clone());

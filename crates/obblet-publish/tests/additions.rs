@@ -4,6 +4,7 @@
 
 mod scene;
 
+use obblet::check::{CheckOptions, check};
 use obblet::document::build::paragraph;
 use obblet::document::{Block, BlockKind, Document, Inline, Place, plain_text, walk_inlines_mut};
 use obblet::findings::{Code, CodeFacts, FindingKind, Findings, Severity, Topic, Weight};
@@ -206,4 +207,12 @@ fn a_reader_takes_the_place_of_obblets_own() {
     let converter = Converter::default().from(Format::Markdown).additions(additions);
     let reading = converter.read_as_it_is(b"# High\n", &ReadOptions::default()).unwrap();
     assert_eq!(reading.document, Document::of(vec![paragraph("# High")]));
+
+    // In a check too, of pages as of other documents.
+    let additions = Additions::new().with_reader(Format::Html, TideReader);
+    let options = CheckOptions { additions, ..CheckOptions::default() };
+    let checked = check(b"? low\n", Format::Html, &options, &()).unwrap();
+    let codes: Vec<Code> = checked.findings.iter().map(|finding| finding.code).collect();
+    assert!(codes.contains(&Code::Other(&GAUGE_UNREAD)), "{codes:?}");
+    assert!(!codes.contains(&Code::DoctypeMissing), "{codes:?}");
 }

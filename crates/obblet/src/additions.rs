@@ -102,7 +102,8 @@ impl Additions {
         self
     }
 
-    /// The same with a writer; also one that takes the place of Obblet's own.
+    /// The same with a writer; also one that takes the place of Obblet's own, but for HTML in whole folders: there
+    /// pages show each other, and are laid out by Obblet.
     #[must_use]
     pub fn with_writer(mut self, format: Format, writer: impl Writer + 'static) -> Self {
         self.writers.push((format, Arc::new(writer)));

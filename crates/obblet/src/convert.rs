@@ -268,15 +268,7 @@ fn write_by(
     options: &WriteOptions,
 ) -> Result<Written, WriteError> {
     let (bytes, findings) = writer.write(document, options)?;
-    Ok(Written {
-        bytes,
-        media: Vec::new(),
-        style_sheet: None,
-        findings,
-        title: document.title_or_first_heading(),
-        ids: HashSet::new(),
-        account: Account::default(),
-    })
+    Ok(Written::of(document, bytes, findings, Account::default()))
 }
 
 fn write_text(document: &Document, options: &WriteOptions) -> Result<Written, WriteError> {
@@ -302,15 +294,7 @@ fn write_word(document: &Document, options: &WriteOptions) -> Result<Written, Wr
     let (bytes, findings) = word::write_with(document, &word_options, |parts, findings| {
         account = account::of_output(document, &Output::Parts(parts), findings);
     })?;
-    Ok(Written {
-        bytes,
-        media: Vec::new(),
-        style_sheet: None,
-        findings,
-        title: document.title_or_first_heading(),
-        ids: HashSet::new(),
-        account,
-    })
+    Ok(Written::of(document, bytes, findings, account))
 }
 
 fn write_latex(
@@ -343,15 +327,7 @@ fn written_text(
     mut findings: Findings,
 ) -> Written {
     let account = account::of_output(document, &Output::Text(format, &text), &mut findings);
-    Written {
-        account,
-        bytes: text.into_bytes(),
-        media: Vec::new(),
-        style_sheet: None,
-        findings,
-        title: document.title_or_first_heading(),
-        ids: HashSet::new(),
-    }
+    Written::of(document, text.into_bytes(), findings, account)
 }
 
 /// Reads a source, repairs it as the house says, and writes it in another format. Findings of all

@@ -11,6 +11,7 @@ use crate::house::House;
 use crate::limits::Limits;
 use crate::options::{ConvertError, WriteOptions, Written};
 use crate::resolver::Resolver;
+use std::borrow::Cow;
 
 /// What a conversion is about to do.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -39,7 +40,7 @@ pub enum Step {
 /// ```
 #[derive(Clone)]
 pub struct Converter<'c> {
-    options: WriteOptions,
+    options: Cow<'c, WriteOptions>,
     from: Option<Format>,
     resolver: &'c dyn Resolver,
     additions: Additions,
@@ -58,12 +59,16 @@ impl<'c> Converter<'c> {
     /// Writes a format, in the house `page`.
     #[must_use]
     pub fn to(format: Format) -> Self {
-        Self::with_options(WriteOptions::format(format))
+        Self::of(Cow::Owned(WriteOptions::format(format)))
     }
 
     /// Writes as these options say.
     #[must_use]
-    pub fn with_options(options: WriteOptions) -> Self {
+    pub fn with_options(options: &'c WriteOptions) -> Self {
+        Self::of(Cow::Borrowed(options))
+    }
+
+    fn of(options: Cow<'c, WriteOptions>) -> Self {
         Self {
             options,
             from: None,
@@ -82,8 +87,9 @@ impl<'c> Converter<'c> {
 
     /// Writes in this house.
     #[must_use]
-    pub fn house(self, house: House) -> Self {
-        Self { options: WriteOptions { house, ..self.options }, ..self }
+    pub fn house(mut self, house: House) -> Self {
+        self.options.to_mut().house = house;
+        self
     }
 
     /// Asks this one for the files that documents include, and for the pictures that they only name. Default:

@@ -1,6 +1,6 @@
 //! What a conversion can be told, what it gives, and why it failed.
 
-use crate::document::{CompactString, Media};
+use crate::document::{CompactString, Document, Media};
 use crate::findings::{Account, Findings};
 use crate::format::Format;
 use crate::formats::{ReadError, WriteError};
@@ -86,6 +86,24 @@ pub struct Written {
 }
 
 impl Written {
+    /// A target that is one file, with no place that links can lead to.
+    pub(crate) fn of(
+        document: &Document,
+        bytes: Vec<u8>,
+        findings: Findings,
+        account: Account,
+    ) -> Self {
+        Self {
+            bytes,
+            media: Vec::new(),
+            style_sheet: None,
+            findings,
+            title: document.title_or_first_heading(),
+            ids: HashSet::new(),
+            account,
+        }
+    }
+
     /// The content as text; empty for formats that are no text.
     #[must_use]
     pub fn text(&self) -> &str {

@@ -88,7 +88,7 @@ fn what_comes_out_stays_in_proportion() {
         for to in
             [Format::Html, Format::Markdown, Format::Word, Format::Latex, Format::Org, Format::Text]
         {
-            let written = Converter::with_options(WriteOptions::format(to))
+            let written = Converter::with_options(&WriteOptions::format(to))
                 .from(from)
                 .resolver(&beside)
                 .convert(source.as_bytes())
@@ -107,17 +107,14 @@ fn a_wide_row_above_short_ones_comes_back_as_it_was() {
     let org = row("x") + &"| y |\n".repeat(40);
     for (format, source) in [(Format::Markdown, markdown), (Format::Org, org)] {
         let options = WriteOptions::format(format);
-        let written = Converter::with_options(options.clone())
-            .from(format)
-            .convert(source.as_bytes())
-            .unwrap();
+        let written =
+            Converter::with_options(&options).from(format).convert(source.as_bytes()).unwrap();
         let codes: Vec<String> =
             written.findings.iter().map(|finding| finding.code.to_string()).collect();
         assert_eq!(codes.iter().filter(|code| *code == "table-too-wide").count(), 1, "{codes:?}");
         let rows = written.text().lines().filter(|line| line.trim_end().starts_with("| y")).count();
         assert_eq!(rows, 40, "{format}");
-        let again =
-            Converter::with_options(options.clone()).from(format).convert(&written.bytes).unwrap();
+        let again = Converter::with_options(&options).from(format).convert(&written.bytes).unwrap();
         assert_eq!(again.text(), written.text(), "{format}");
     }
 }
@@ -128,7 +125,7 @@ fn rules_make_no_more_than_a_page_may_hold() {
     let house = House::from_toml(&rule.repeat(10)).unwrap();
     let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };
     let written =
-        Converter::with_options(options.clone()).from(Format::Markdown).convert(b"aaaa\n").unwrap();
+        Converter::with_options(&options).from(Format::Markdown).convert(b"aaaa\n").unwrap();
     assert!(written.bytes.len() < 64 << 20);
     let codes: Vec<String> =
         written.findings.iter().map(|finding| finding.code.to_string()).collect();
@@ -147,7 +144,7 @@ fn a_layout_may_not_go_on_forever() {
         house.files.insert("own.html".into(), layout.into());
         let options = WriteOptions { house, ..WriteOptions::format(Format::Html) };
         let source = "The weir is high.\n\n".repeat(2000);
-        let failed = Converter::with_options(options.clone())
+        let failed = Converter::with_options(&options)
             .from(Format::Markdown)
             .convert(source.as_bytes())
             .unwrap_err();

@@ -19,7 +19,7 @@ fn book(source: &str) -> Written {
     let options = EbookOptions::default();
     let reading_options =
         WriteOptions { house: options.house.clone(), ..WriteOptions::format(Format::Word) };
-    let reading = Converter::with_options(reading_options.clone())
+    let reading = Converter::with_options(&reading_options)
         .from(Format::Markdown)
         .read(source.as_bytes())
         .unwrap();

@@ -245,7 +245,7 @@ fn pictures_beside_the_source_are_taken_in() {
     let written = |toml: &str| {
         let house = House::from_toml(&format!("like = \"body\"\n[pictures]\n{toml}\n")).unwrap();
         let options = WriteOptions { picture_folder: Some("p".into()), ..options(house) };
-        Converter::with_options(options.clone())
+        Converter::with_options(&options)
             .from(Format::Markdown)
             .resolver(&folder)
             .convert(source.as_bytes())

@@ -46,7 +46,7 @@ fn included_files_are_read_and_findings_name_them() {
     let source = "\\documentclass{article}\\usepackage{mill}\\addbibresource{works.bib}\n\
                   \\begin{document}\\mill: \\input{chapter} \\cite{m} \\input{missing}\n\\end{document}";
     let options = WriteOptions::house("body").unwrap();
-    let written = Converter::with_options(options.clone())
+    let written = Converter::with_options(&options)
         .from(Format::Latex)
         .resolver(&folder)
         .convert(source.as_bytes())
@@ -190,7 +190,7 @@ fn drawings_become_pictures_that_tex_can_set() {
     let mut options = WriteOptions::format(Format::Latex);
     options.picture_folder = Some("guide-pictures".into());
     let source = b"![A wheel](pictures/wheel.svg) ![A mill](mill.png)";
-    let written = Converter::with_options(options.clone())
+    let written = Converter::with_options(&options)
         .from(Format::Markdown)
         .resolver(&folder)
         .convert(source)

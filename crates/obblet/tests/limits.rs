@@ -157,7 +157,7 @@ impl Resolver for Every {
 fn codes(source: &str, from: Format, to: Format, limits: &Limits) -> Vec<String> {
     let options = WriteOptions::format(to);
     let written = limits.run(|| {
-        Converter::with_options(options.clone())
+        Converter::with_options(&options)
             .from(from)
             .resolver(&Every("Weir.\n"))
             .convert(source.as_bytes())

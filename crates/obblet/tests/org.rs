@@ -294,7 +294,7 @@ fn what_a_file_asks_for_is_only_asked_of_the_caller() {
     let source = "#+INCLUDE: \"../../secret\"\n#+SETUPFILE: /etc/mill\n#+BIBLIOGRAPHY: x.bib\n\
                   #+begin_src sh :exports results\ntouch /tmp/never\n#+end_src\n[[file:a.png]]";
     let options = WriteOptions::house("body").unwrap();
-    let written = Converter::with_options(options.clone())
+    let written = Converter::with_options(&options)
         .from(Format::Org)
         .resolver(&asked)
         .convert(source.as_bytes())

@@ -102,7 +102,8 @@ pub fn check(
     read_options.word.looks = true;
     read_options.latex.looks = true;
     let mut findings = Findings::new();
-    let (reading, page) = if format == Format::Html {
+    let is_read_by_us = format == Format::Html && options.additions.reader(format).is_none();
+    let (reading, page) = if is_read_by_us {
         refuse_unreadable(source, format)?;
         let page = OpenedPage::of(source);
         let dom = Dom::of_page_with_faults(&page.text);
@@ -123,7 +124,10 @@ pub fn check(
         },
         findings,
     };
-    subject.readers(&read);
+    // Of a page the checks of its HTML say more.
+    if page.is_none() {
+        subject.readers(&read);
+    }
     subject.structure();
     subject.tables();
     subject.pictures();
@@ -159,11 +163,8 @@ impl Checked {
 }
 
 impl Subject<'_> {
-    /// What the reader found wrong in the source. Of a page the checks of its HTML say more.
+    /// What the reader found wrong in the source.
     fn readers(&mut self, read: &Findings) {
-        if self.format == Format::Html {
-            return;
-        }
         let is_wrong = |kind: FindingKind| matches!(kind, FindingKind::Problem | FindingKind::Lost);
         for finding in read.iter().filter(|finding| is_wrong(finding.kind())) {
             // Gaps between levels are looked for in all formats alike.

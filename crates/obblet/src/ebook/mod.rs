@@ -95,15 +95,7 @@ pub fn write_ebook(document: &Document, options: &EbookOptions) -> Result<Writte
     package.add(Item::navigation(navigation(document, &house, &entries)));
     package.add(Item::style_sheet(sheet));
     let bytes = package.packed().map_err(|error| WriteError::Layout(error.to_string()))?;
-    Ok(Written {
-        bytes,
-        media: Vec::new(),
-        style_sheet: None,
-        findings,
-        title: document.title_or_first_heading(),
-        ids: HashSet::new(),
-        account,
-    })
+    Ok(Written::of(document, bytes, findings, account))
 }
 
 /// The file of a page by its name. Names of files in a package are ASCII (EPUB 3, 4.2.2), and some are

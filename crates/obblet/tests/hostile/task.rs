@@ -54,7 +54,7 @@ impl Task {
     pub(crate) fn run(self, kind: &Kind, source: &[u8]) -> usize {
         let beside = Beside(&kind.beside);
         let written = |options: &WriteOptions| {
-            let written = Converter::with_options(options.clone())
+            let written = Converter::with_options(options)
                 .from(kind.format)
                 .resolver(&beside)
                 .convert(source);
